@@ -1,0 +1,74 @@
+import { cellAt, type Quantity } from '../series/log.js';
+import { KNOWN } from '../ledger/columns.js';
+import { busChannel } from '../merge/derive.js';
+import type { Prepared } from '../prepare.js';
+import { configurationAt } from '../system/configuration.js';
+import type { Day } from '../time/days.js';
+
+/** The power of a day, cell by cell. W and shares; NaN where missing. */
+export interface DayCourse {
+  readonly day: Day;
+  /** Start of the first cell, epoch ms. */
+  readonly startMs: number;
+  readonly stepMs: number;
+  readonly solar: Float64Array | null;
+  readonly load: Float64Array | null;
+  readonly grid: Float64Array | null;
+  readonly battery: Float64Array | null;
+  readonly soc: Float64Array | null;
+  /** 1 in cells in which a logged sign of the grid says that it is down. */
+  readonly gridDown: Uint8Array;
+  /** First instant at which solar carries the whole load, and for at least a quarter of an hour; null when never. */
+  readonly carriedFromMs: number | null;
+  readonly peak: { readonly atMs: number; readonly watts: number } | null;
+  readonly limits: { readonly continuousW: number | null; readonly batteryOnlyW: number | null };
+  readonly configuration: string;
+}
+
+/** The course of one day of a prepared home. */
+export function dayCourse({ log, columns, configurations }: Prepared, day: Day): DayCourse {
+  const from = cellAt(log, day.fromMs);
+  const to = cellAt(log, day.toMs);
+  const part = (quantity: Quantity) => busChannel(log.channels, quantity)?.values.slice(from, to) ?? null;
+  const [solar, load] = [part('solar'), part('load')];
+  const startMs = log.startMs + from * log.stepMs;
+  const configuration = configurationAt(configurations, day.fromMs);
+  const inverter = configuration.described?.inverter;
+  const watts = (kW: number | undefined) => (kW === undefined ? null : kW * 1000);
+  const peak = load ? highest(load) : -1;
+  const crossing =
+    solar && load ? carriedFrom(solar, load, Math.max(1, Math.ceil(900_000 / log.stepMs))) : -1;
+  return {
+    day,
+    startMs,
+    stepMs: log.stepMs,
+    solar,
+    load,
+    grid: part('grid'),
+    battery: part('battery'),
+    soc: part('soc'),
+    gridDown: Uint8Array.from({ length: Math.max(0, to - from) }, (_, i) =>
+      (columns.known[from + i]! & KNOWN.gridDown) === 0 ? 0 : 1,
+    ),
+    carriedFromMs: crossing < 0 ? null : startMs + crossing * log.stepMs,
+    peak: peak < 0 ? null : { atMs: startMs + peak * log.stepMs, watts: load![peak]! },
+    limits: { continuousW: watts(inverter?.continuousKW), batteryOnlyW: watts(inverter?.batteryOnlyKW) },
+    configuration: configuration.name,
+  };
+}
+
+function highest(values: Float64Array): number {
+  let at = -1;
+  for (let i = 0; i < values.length; i++)
+    if (values[i] === values[i] && (at < 0 || values[i]! > values[at]!)) at = i;
+  return at;
+}
+
+function carriedFrom(solar: Float64Array, load: Float64Array, cells: number): number {
+  let run = 0;
+  for (let i = 0; i < solar.length; i++) {
+    run = solar[i]! > 0 && solar[i]! >= load[i]! ? run + 1 : 0;
+    if (run === cells) return i - cells + 1;
+  }
+  return -1;
+}

@@ -1,0 +1,243 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { mergeSources } from '../merge/mergeSources.js';
+import { prepare } from '../prepare.js';
+import { analyse } from '../report.js';
+import type { Quantity, SourceLog } from '../series/log.js';
+import { CORPUS_HOME, series, type Interval } from '../testing/corpus.js';
+import { logOf, type Row } from '../testing/logs.js';
+import { compareSources } from './compareSources.js';
+import { corrected, correctionSchema, correctionText } from './correction.js';
+
+// Simulations that test a method against a known fault: an invented home, spoilt in one way, must be told and mended.
+const FROM = Date.UTC(2024, 1, 20);
+const iso = new Date(FROM).toISOString();
+const row = ({ solar, load, grid, battery, soc }: Interval): Row => ({
+  solar_w: solar,
+  load_w: load,
+  grid_w: grid,
+  battery_w: battery,
+  soc_pct: soc,
+});
+
+async function spoilt(spoil: (row: Row, i: number, interval: Interval) => Row, days = 14, stepMinutes = 15) {
+  const list = series(FROM, days, stepMinutes);
+  const source = await logOf(
+    list.map((interval, i) => spoil(row(interval), i, interval)),
+    iso,
+    stepMinutes * 60,
+    'home.csv',
+  );
+  const sound = await logOf(list.map(row), iso, stepMinutes * 60, 'home.csv');
+  return { source, sound };
+}
+
+/** Codes of the findings that propose something, without and with what they propose. */
+async function toldAndMended(spoil: Parameters<typeof spoilt>[0], code: string, days?: number) {
+  const { source, sound } = await spoilt(spoil, days);
+  const { findings } = prepare(CORPUS_HOME, [source]);
+  const found = findings.find((finding) => finding.code === code);
+  expect([findings.map((finding) => finding.code), found !== undefined]).toEqual([expect.anything(), true]);
+  const { proposal } = found!;
+  const again = prepare(CORPUS_HOME, [source], [proposal!]);
+  expect(again.findings.map((finding) => finding.code)).not.toContain(code);
+  const value = (logs: SourceLog[], key: string, corrections = [proposal!]) =>
+    analyse(CORPUS_HOME, logs, undefined, corrections).figures[key]!.value;
+  return {
+    found: found!,
+    mended: (key: string) => value([source], key),
+    true: (key: string) => value([sound], key, []),
+  };
+}
+
+describe('a sound log', () => {
+  test('gives no cause for a correction, whatever its seed', async () => {
+    for (const seed of [1, 2, 3, 4, 5]) {
+      const source = await logOf(series(FROM, 20, 15, seed).map(row), iso, 900);
+      const { findings } = prepare(CORPUS_HOME, [source]);
+      expect(
+        findings.filter(({ proposal }) => proposal).map(({ code, message }) => `${code} ${message}`),
+      ).toEqual([]);
+    }
+  });
+});
+
+describe('a fault is told with what mends it', () => {
+  test('a grid whose sign is turned', async () => {
+    const result = await toldAndMended((r) => ({ ...r, grid_w: -r.grid_w! }), 'sign-turned');
+    expect(result.found.proposal).toMatchObject({ kind: 'scale', quantity: 'grid', factor: -1 });
+    expect(result.mended('account.import')).toBeCloseTo(result.true('account.import')!, 6);
+  });
+
+  test('a battery whose sign is turned, by the state of charge alone where the account cannot be closed', async () => {
+    const result = await toldAndMended(
+      ({ battery_w, soc_pct }) => ({ battery_w: -battery_w!, soc_pct: soc_pct! }),
+      'sign-turned',
+    );
+    expect(result.found.message).toMatch(/the state of charge falls while the battery is said to charge/);
+    expect(result.mended('account.charge')).toBeCloseTo(result.true('account.charge')!, 6);
+  });
+
+  test('a load in kilowatts', async () => {
+    const result = await toldAndMended((r) => ({ ...r, load_w: r.load_w! / 1000 }), 'unit-mistaken');
+    expect(result.found.proposal).toMatchObject({ kind: 'scale', quantity: 'load', factor: 1000 });
+    expect(result.mended('account.load')).toBeCloseTo(result.true('account.load')!, 3);
+  });
+
+  test('spikes, but not kettles', async () => {
+    const at = new Set([100, 500, 901]);
+    const result = await toldAndMended((r, i) => (at.has(i) ? { ...r, load_w: 65_535 } : r), 'spikes');
+    expect(result.found.message).toMatch(
+      /^3 values of load leap far beyond everything around, first to 65\.5 kW/,
+    );
+    expect(result.found.kWh).toBeCloseTo((3 * 65.535) / 4, 6);
+    expect(Math.abs(result.mended('account.load')! / result.true('account.load')! - 1)).toBeLessThan(0.01);
+  });
+
+  test('a load that stands still for a day, and a state of charge that does while the battery works', async () => {
+    const load = await toldAndMended(
+      (r, i) => (i > 300 && i < 390 ? { ...r, load_w: 432 } : r),
+      'stuck-values',
+    );
+    expect(load.found.message).toMatch(/The load stands still once, longest at 432 W for 22 h 15/);
+    const soc = await toldAndMended(
+      (r, i) => (i > 300 && i < 420 ? { ...r, soc_pct: 47 } : r),
+      'stuck-values',
+    );
+    expect(soc.found.message).toMatch(/The state of charge stands still/);
+  });
+
+  test('solar at night', async () => {
+    const result = await toldAndMended(
+      (r, _i, { ms }) => (new Date(ms).getUTCHours() === 1 ? { ...r, solar_w: 700 } : r),
+      'solar-at-night',
+    );
+    expect(result.found.kWh).toBeCloseTo(14 * 0.7, 6);
+  });
+
+  test('a clock three hours late', async () => {
+    const list = series(FROM, 14, 15);
+    const late = await logOf(list.map(row), new Date(FROM + 3 * 3_600_000).toISOString(), 900, 'late.csv');
+    const { findings } = prepare(CORPUS_HOME, [late]);
+    const shift = findings.find(({ code }) => code === 'clock-shift')!;
+    expect(shift.proposal).toEqual({
+      kind: 'shift',
+      source: 'late.csv',
+      byMs: -3 * 3_600_000,
+      stretches: null,
+    });
+    expect(corrected(late, [shift.proposal!]).startMs).toBe(FROM);
+  });
+
+  test('a clock that stays on winter time', async () => {
+    // Ten weeks over the last Sunday of March, when clocks in Lisbon are put forward.
+    const list = series(FROM, 80, 30);
+    const summer = Date.UTC(2024, 2, 31, 1);
+    const slow = await logOf(
+      list.filter(({ ms }) => ms < summer || ms >= summer + 3_600_000).map(row),
+      iso,
+      1800,
+      'slow.csv',
+    );
+    const { findings } = prepare(CORPUS_HOME, [slow]);
+    const found = findings.find(({ code }) => code === 'daylight-saving')!;
+    expect(found.message).toMatch(/earlier than in winter time: the logger's clock stays on winter time/);
+    expect(found.proposal).toMatchObject({ kind: 'shift', byMs: 3_600_000 });
+    expect(prepare(CORPUS_HOME, [slow], [found.proposal!]).findings.map(({ code }) => code)).not.toContain(
+      'daylight-saving',
+    );
+  });
+});
+
+describe('two sources of the same quantity', () => {
+  const list = series(FROM, 10, 5);
+  test('whose clocks differ: the lag is found by cross-correlation, and mended', async () => {
+    const a = await logOf(list.map(row), iso, 300, 'a.csv');
+    for (const minutes of [-90, 35, 120]) {
+      const b = await logOf(
+        list.map(({ solar }) => ({ solar_w: solar })),
+        new Date(FROM + minutes * 60_000).toISOString(),
+        300,
+        'b.csv',
+      );
+      const [solar] = compareSources([b, a]);
+      const early = minutes < 0;
+      expect([solar!.quantity, solar!.a, solar!.lagMs]).toEqual([
+        'solar',
+        early ? 'b.csv' : 'a.csv',
+        Math.abs(minutes) * 60_000,
+      ]);
+      const { findings } = prepare(CORPUS_HOME, [a, b]);
+      const { proposal } = findings.find(({ code }) => code === 'clocks-differ')!;
+      expect(prepare(CORPUS_HOME, [a, b], [proposal!]).findings.map(({ code }) => code)).not.toContain(
+        'clocks-differ',
+      );
+    }
+  });
+
+  test('whose sums differ: told with both sums, and the other may lead', async () => {
+    const inverter = await logOf(
+      list.map(({ grid }) => ({ grid_w: grid })),
+      iso,
+      300,
+      'inverter.csv',
+    );
+    const meter = await logOf(
+      list.map(({ grid }) => ({ grid_w: Math.round(grid * 1.1) })),
+      iso,
+      300,
+      'meter.csv',
+    );
+    const { findings, comparisons } = prepare(CORPUS_HOME, [inverter, meter]);
+    expect(comparisons[0]!.ratio).toBeCloseTo(1.1, 2);
+    const { proposal } = findings.find(({ code }) => code === 'sums-differ')!;
+    expect(proposal).toEqual({ kind: 'lead', source: 'meter.csv', quantity: 'grid' });
+    const value = (corrections: (typeof proposal)[]) =>
+      analyse(CORPUS_HOME, [inverter, meter], undefined, corrections as never).figures['account.export']!
+        .value!;
+    expect(value([proposal]) / value([])).toBeCloseTo(1.1, 2);
+  });
+});
+
+describe('corrections are layers', () => {
+  const quantities = ['solar', 'load', 'grid', 'battery'] as const;
+  test('turning a sign twice, or moving a clock and back, gives back the log', async () => {
+    const source = await logOf(series(FROM, 2, 15).map(row), iso, 900);
+    fc.assert(
+      fc.property(
+        fc.constantFrom<Quantity>(...quantities),
+        fc.integer({ min: -8, max: 8 }),
+        (quantity, hours) => {
+          const turn = { kind: 'scale', source: null, quantity, factor: -1 } as const;
+          const shift = (byMs: number) =>
+            ({ kind: 'shift', source: 'log.csv', byMs, stretches: null }) as const;
+          const back = corrected(source, [turn, shift(hours * 3_600_000), turn, shift(-hours * 3_600_000)]);
+          expect(back.startMs).toBe(source.startMs);
+          for (const [name, { values }] of source.columns)
+            expect([...back.columns.get(name)!.values].map((value) => value || 0)).toEqual(
+              [...values].map((value) => value || 0),
+            );
+        },
+      ),
+    );
+  });
+
+  test('leave the source as it came, and say what they do', async () => {
+    const source = await logOf(series(FROM, 1, 15).map(row), iso, 900);
+    const before = [...source.columns.get('load')!.values];
+    const blank = {
+      kind: 'blank',
+      source: null,
+      quantity: null,
+      stretches: [[FROM, FROM + 3_600_000]],
+    } as const;
+    const parsed = correctionSchema.parse(blank);
+    const { log } = mergeSources([corrected(source, [parsed])], 'UTC', []);
+    expect([...log.channels.get('load')!.values.subarray(0, 5)]).toEqual([NaN, NaN, NaN, NaN, before[4]]);
+    expect([...source.columns.get('load')!.values]).toEqual(before);
+    expect(correctionText(parsed)).toBe('everything is taken for missing in one stretch.');
+    expect(correctionText({ kind: 'scale', source: 'a.csv', quantity: 'grid', factor: -1 })).toBe(
+      'The sign of grid of a.csv is turned round.',
+    );
+  });
+});

@@ -1,0 +1,147 @@
+import { endMs, type Quantity, type SourceLog } from '../series/log.js';
+import type { Finding } from './finding.js';
+
+/** How two sources of the same quantity go together. */
+export interface Comparison {
+  readonly quantity: Quantity;
+  readonly a: string;
+  readonly b: string;
+  /** By so much the clock of b runs ahead of that of a, ms; null when their courses do not tell. */
+  readonly lagMs: number | null;
+  /** Σ b ÷ Σ a over the time that both know. */
+  readonly ratio: number;
+  readonly hours: number;
+  readonly aWh: number;
+  readonly bWh: number;
+}
+
+const MOST_LAG_MS = 14 * 3_600_000;
+const LEAST_HOURS = 24;
+/** Correlation that a shift must reach, and by how much it must better the part left unexplained, before a clock is doubted. */
+const SURE = 0.6;
+const GAIN = 2;
+const RATIO_TOLD = 0.05;
+
+/** Compares every pair of sources that give the same quantity over the same time. */
+export function compareSources(sources: readonly SourceLog[]): Comparison[] {
+  const ordered = [...sources].sort(
+    (a, b) => a.stepMs - b.stepMs || a.startMs - b.startMs || (a.name < b.name ? -1 : 1),
+  );
+  return ordered.flatMap((a, i) =>
+    ordered.slice(i + 1).flatMap((b) =>
+      (['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'] as const).flatMap((quantity) => {
+        const comparison = compare(quantity, a, b);
+        return comparison ? [comparison] : [];
+      }),
+    ),
+  );
+}
+
+function compare(quantity: Quantity, a: SourceLog, b: SourceLog): Comparison | null {
+  if (!a.columns.has(quantity) || !b.columns.has(quantity)) return null;
+  // Both on the coarser step, over the time of both and the widest lag around it.
+  const stepMs = Math.max(a.stepMs, b.stepMs, 300_000);
+  const fromMs = Math.max(a.startMs, b.startMs);
+  const toMs = Math.min(endMs(a), endMs(b));
+  if (toMs - fromMs < LEAST_HOURS * 3_600_000) return null;
+  const count = Math.floor((toMs - fromMs) / stepMs);
+  const x = means(a, quantity, fromMs, stepMs, count);
+  const y = means(b, quantity, fromMs, stepMs, count);
+  let [aSum, bSum, both] = [0, 0, 0];
+  for (let i = 0; i < count; i++) {
+    if (Number.isNaN(x[i]!) || Number.isNaN(y[i]!)) continue;
+    aSum += x[i]!;
+    bSum += y[i]!;
+    both++;
+  }
+  const hours = (both * stepMs) / 3_600_000;
+  if (hours < LEAST_HOURS) return null;
+  const still = correlationAt(x, y, 0);
+  const most = Math.floor(MOST_LAG_MS / stepMs);
+  let best = { lag: 0, r: still };
+  for (let lag = -most; lag <= most; lag++) {
+    const r = correlationAt(x, y, lag);
+    if (r > best.r) best = { lag, r };
+  }
+  return {
+    quantity,
+    a: a.name,
+    b: b.name,
+    lagMs: best.r < SURE ? null : 1 - still ** 2 > GAIN * (1 - best.r ** 2) + 1e-6 ? best.lag * stepMs : 0,
+    ratio: bSum / aSum,
+    hours,
+    aWh: (aSum * stepMs) / 3_600_000,
+    bWh: (bSum * stepMs) / 3_600_000,
+  };
+}
+
+/** Means of a source on a common grid. */
+function means(
+  source: SourceLog,
+  quantity: Quantity,
+  fromMs: number,
+  stepMs: number,
+  count: number,
+): Float64Array {
+  const { values } = source.columns.get(quantity)!;
+  const sums = new Float64Array(count);
+  const known = new Float64Array(count);
+  for (let i = 0; i < values.length; i++) {
+    const cell = Math.floor((source.startMs + i * source.stepMs - fromMs) / stepMs);
+    if (cell < 0 || cell >= count || Number.isNaN(values[i]!)) continue;
+    sums[cell]! += values[i]!;
+    known[cell]!++;
+  }
+  return sums.map((sum, cell) => (known[cell]! > 0 ? sum / known[cell]! : NaN));
+}
+
+/** Correlation of x with y taken `lag` cells later. */
+function correlationAt(x: Float64Array, y: Float64Array, lag: number): number {
+  let [n, sx, sy, sxx, syy, sxy] = [0, 0, 0, 0, 0, 0];
+  // A part of a long log tells a lag as well as the whole of it.
+  const end = Math.min(x.length, 20_000);
+  for (let i = Math.max(0, -lag); i < end && i + lag < y.length; i++) {
+    const [p, q] = [x[i]!, y[i + lag]!];
+    if (p !== p || q !== q) continue;
+    n++;
+    sx += p;
+    sy += q;
+    sxx += p * p;
+    syy += q * q;
+    sxy += p * q;
+  }
+  const spread = (sxx - (sx * sx) / n) * (syy - (sy * sy) / n);
+  return n > 20 && spread > 0 ? (sxy - (sx * sy) / n) / Math.sqrt(spread) : 0;
+}
+
+/** Clocks that are off against each other, and sums that differ by more than meters do. */
+export function comparisonFindings(comparisons: readonly Comparison[]): Finding[] {
+  return comparisons.flatMap(({ quantity, a, b, lagMs, ratio, hours, aWh, bWh }): Finding[] => {
+    const base = { fromMs: null, toMs: null, source: b } as const;
+    if (lagMs !== null && lagMs !== 0) {
+      const message = `Against ${a} the clock of ${b} runs ${Math.abs(lagMs) / 60_000} min ${lagMs > 0 ? 'late' : 'early'} (${quantity}, by cross-correlation).`;
+      return [
+        {
+          ...base,
+          code: 'clocks-differ',
+          severity: 'warning',
+          message,
+          kWh: null,
+          proposal: { kind: 'shift', source: b, byMs: -lagMs, stretches: null },
+        },
+      ];
+    }
+    if (quantity === 'soc' || Math.abs(ratio - 1) < RATIO_TOLD) return [];
+    const message = `Over the ${Math.round(hours)} h that both know, ${b} gives ${(bWh / 1000).toFixed(1)} kWh of ${quantity} net and ${a} ${(aWh / 1000).toFixed(1)} kWh; ${a} leads.`;
+    return [
+      {
+        ...base,
+        code: 'sums-differ',
+        severity: 'note',
+        message,
+        kWh: Math.abs(bWh - aWh) / 1000,
+        proposal: { kind: 'lead', source: b, quantity },
+      },
+    ];
+  });
+}

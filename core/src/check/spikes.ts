@@ -1,0 +1,80 @@
+import type { Log, Quantity } from '../series/log.js';
+import { quantile } from '../statistics/quantile.js';
+import { siteTimeOf, zoneOf } from '../time/zone.js';
+import type { Finding } from './finding.js';
+
+/** A spike stands so many times above the home's usual top, and above what its neighbours reach. */
+const ABOVE_TOP = 3;
+const ABOVE_NEIGHBOURS = 4;
+const LEAST_W = 3000;
+const NEIGHBOURS = 3;
+const LONGEST = 2;
+const MOST_TOLD = 200;
+
+/**
+ * Single values that no home reaches: far above the 99.5th percentile of their channel and of their neighbours. A kettle
+ * is no spike; a register read half is.
+ */
+export function spikeFindings(log: Log): Finding[] {
+  const findings: Finding[] = [];
+  for (const quantity of ['solar', 'load', 'grid', 'battery', 'batteryDc'] as const) {
+    const channel = log.channels.get(quantity);
+    if (channel?.origin !== 'logged') continue;
+    const spikes = spikesOf(channel.values);
+    if (spikes.length === 0) continue;
+    findings.push(spikeFinding(log, quantity, channel.values, spikes.slice(0, MOST_TOLD)));
+  }
+  return findings;
+}
+
+function spikesOf(values: Float64Array): [from: number, to: number][] {
+  const every = Math.max(1, Math.floor(values.length / 50_000));
+  const sizes = values
+    .filter((value, i) => i % every === 0 && !Number.isNaN(value))
+    .map(Math.abs)
+    .sort();
+  if (sizes.length < 100) return [];
+  const limit = Math.max(LEAST_W, ABOVE_TOP * quantile(sizes, 0.995));
+  const spikes: [number, number][] = [];
+  for (let i = 0; i < values.length; i++) {
+    if (!(Math.abs(values[i]!) > limit)) continue;
+    let to = i + 1;
+    while (to < values.length && Math.abs(values[to]!) > limit) to++;
+    let around = 0;
+    for (let k = 1; k <= NEIGHBOURS; k++)
+      around = Math.max(around, Math.abs(values[i - k] ?? 0) || 0, Math.abs(values[to - 1 + k] ?? 0) || 0);
+    if (to - i <= LONGEST && Math.abs(values[i]!) > ABOVE_NEIGHBOURS * around) spikes.push([i, to]);
+    i = to;
+  }
+  return spikes;
+}
+
+function spikeFinding(
+  log: Log,
+  quantity: Quantity,
+  values: Float64Array,
+  spikes: readonly [number, number][],
+): Finding {
+  const at = (i: number) => log.startMs + i * log.stepMs;
+  const [first] = spikes as [[number, number]];
+  const wh = spikes.reduce((sum, [from, to]) => {
+    let own = 0;
+    for (let i = from; i < to; i++) own += Math.abs(values[i]!);
+    return sum + (own * log.stepMs) / 3_600_000;
+  }, 0);
+  return {
+    code: 'spikes',
+    severity: 'warning',
+    fromMs: at(first[0]),
+    toMs: at(spikes.at(-1)![1]),
+    message: `${spikes.length} ${spikes.length === 1 ? 'value' : 'values'} of ${quantity} leap far beyond everything around, first to ${(values[first[0]]! / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(log.zone), at(first[0]))}.`,
+    source: log.channels.get(quantity)!.sources.length === 1 ? log.channels.get(quantity)!.sources[0]! : null,
+    kWh: wh / 1000,
+    proposal: {
+      kind: 'blank',
+      source: null,
+      quantity,
+      stretches: spikes.map(([from, to]) => [at(from), at(to)]),
+    },
+  };
+}

@@ -1,0 +1,99 @@
+import { isPower, type Log, type Quantity } from '../series/log.js';
+import { siteTimeOf, zoneOf } from '../time/zone.js';
+import { hoursText } from './words.js';
+import type { Finding } from './finding.js';
+
+/** A home's flow does not stay on one watt for so long. */
+const STUCK_H = 5;
+/** Energy that a standing state of charge must have seen pass before it is doubted, as a share of the capacity. */
+const PASSED_SHARE = 0.5;
+const MOST_TOLD = 20;
+/** Below this a standing value is a meter's floor, a trickle or a battery held full, W. */
+const STANDING_W: Readonly<Partial<Record<Quantity, number>>> = {
+  load: 40,
+  solar: 100,
+  grid: 150,
+  battery: 250,
+  batteryDc: 250,
+};
+
+/** Values that stand still while the home goes on: powers away from zero, a state of charge while the battery works. */
+export function stuckFindings(log: Log, usableWh: number | null): Finding[] {
+  const findings: Finding[] = [];
+  for (const quantity of ['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'] as const) {
+    const channel = log.channels.get(quantity);
+    if (channel?.origin !== 'logged') continue;
+    const runs = isPower(quantity)
+      ? stuckPower(channel.values, log, STANDING_W[quantity] ?? 100)
+      : stuckSoc(channel.values, log, usableWh);
+    if (runs.length === 0) continue;
+    const hours = log.stepMs / 3_600_000;
+    const long = runs.sort((a, b) => b.to - b.from - (a.to - a.from)).slice(0, MOST_TOLD);
+    const [first] = long as [Run];
+    const kWh = isPower(quantity)
+      ? long.reduce((sum, { from, to }) => sum + Math.abs(channel.values[from]!) * (to - from) * hours, 0) /
+        1000
+      : null;
+    const unit =
+      quantity === 'soc'
+        ? `${(100 * channel.values[first.from]!).toFixed(0)} %`
+        : `${Math.round(channel.values[first.from]!)} W`;
+    findings.push({
+      code: 'stuck-values',
+      severity: 'warning',
+      fromMs: log.startMs + first.from * log.stepMs,
+      toMs: log.startMs + first.to * log.stepMs,
+      message: `${wordOf(quantity)} stands still ${long.length === 1 ? 'once' : `${long.length} times`}, longest at ${unit} for ${hoursText((first.to - first.from) * hours)} from ${siteTimeOf(zoneOf(log.zone), log.startMs + first.from * log.stepMs)}: the meter or the logger may have hung.`,
+      source: channel.sources.length === 1 ? channel.sources[0]! : null,
+      kWh,
+      proposal: {
+        kind: 'blank',
+        source: null,
+        quantity,
+        stretches: long.map(({ from, to }) => [
+          log.startMs + from * log.stepMs,
+          log.startMs + to * log.stepMs,
+        ]),
+      },
+    });
+  }
+  return findings;
+}
+
+interface Run {
+  readonly from: number;
+  readonly to: number;
+}
+
+function stuckPower(values: Float64Array, { stepMs }: Log, leastW: number): Run[] {
+  const least = Math.max(12, (STUCK_H * 3_600_000) / stepMs);
+  const runs: Run[] = [];
+  for (let from = 0; from < values.length;) {
+    const value = values[from]!;
+    let to = from + 1;
+    while (to < values.length && values[to] === value) to++;
+    if (to - from >= least && Math.abs(value) > leastW) runs.push({ from, to });
+    from = to;
+  }
+  return runs;
+}
+
+function stuckSoc(values: Float64Array, log: Log, usableWh: number | null): Run[] {
+  const battery = (log.channels.get('battery') ?? log.channels.get('batteryDc'))?.values;
+  if (!battery || usableWh === null) return [];
+  const hours = log.stepMs / 3_600_000;
+  const runs: Run[] = [];
+  for (let from = 0; from < values.length;) {
+    const value = values[from]!;
+    let to = from + 1;
+    let wh = 0;
+    while (to < values.length && values[to] === value) wh += Math.abs(battery[to++] ?? 0) * hours;
+    if (wh > PASSED_SHARE * usableWh && value > 0.02 && value < 0.98) runs.push({ from, to });
+    from = to;
+  }
+  return runs;
+}
+
+function wordOf(quantity: Quantity): string {
+  return quantity === 'soc' ? 'The state of charge' : `The ${quantity}`;
+}

@@ -1,0 +1,190 @@
+import type { Log } from '../series/log.js';
+import { solarNoonUtc } from '../time/solarNoon.js';
+import type { System } from '../system/schema.js';
+import { daysBetween } from '../time/days.js';
+import { endMs } from '../series/log.js';
+import { offsetAt, zoneOf } from '../time/zone.js';
+import type { Finding } from './finding.js';
+
+const HOUR_MS = 3_600_000;
+/** Solar at night below this is a meter's floor or the moon on a clamp. */
+const NIGHT_W = 60;
+/** Hills and trees move the middle of the light by an hour or so; a clock that is off by less is not seen. */
+const SHIFT_H = 1.7;
+/** A clock that ignores daylight saving is an hour off for half the year. */
+const DST_H = [0.65, 1.35] as const;
+const LEAST_DAYS = 10;
+
+interface SunDay {
+  readonly offH: number;
+  readonly wh: number;
+  readonly isSummerTime: boolean;
+  readonly fromMs: number;
+  readonly toMs: number;
+}
+
+/**
+ * Holds the solar channel against the sun of the place: energy at night, a middle of the day far from the sun's highest
+ * stand (the clock is off), and a middle that moves by an hour with daylight saving (the clock ignores it, or heeds it twice).
+ */
+export function sunlightFindings(log: Log, system: System): Finding[] {
+  const channel = log.channels.get('solar');
+  const { latitude, longitude } = system;
+  if (
+    channel?.origin !== 'logged' ||
+    latitude === undefined ||
+    longitude === undefined ||
+    log.stepMs > HOUR_MS
+  )
+    return [];
+  const days = sunDays(log, channel.values, longitude);
+  const source = channel.sources.length === 1 ? channel.sources[0]! : null;
+  const usable = days.filter(({ wh, offH }) => wh > 1500 && Math.abs(offH) < 10);
+  if (usable.length < LEAST_DAYS) return [];
+  const middle = median(usable.map(({ offH }) => offH));
+  const night = nightFinding(log, channel.values, latitude, longitude, source);
+  if (Math.abs(middle) > SHIFT_H) {
+    const byMs = -Math.round(middle * 2) * (HOUR_MS / 2);
+    return [
+      {
+        code: 'clock-shift',
+        severity: 'warning',
+        fromMs: log.startMs,
+        toMs: endMs(log),
+        message: `The middle of the solar day lies ${Math.abs(middle).toFixed(1)} h ${middle > 0 ? 'behind' : 'before'} the sun's highest stand: the clock of the log seems to be off.`,
+        source,
+        kWh: night?.kWh ?? null,
+        proposal: { kind: 'shift', source, byMs, stretches: null },
+      },
+    ];
+  }
+  return [...dstFinding(usable, source), ...(night ? [night] : [])];
+}
+
+/** By day: how many hours the middle of its light lies behind the sun's highest stand. */
+function sunDays(log: Log, values: Float64Array, longitude: number): SunDay[] {
+  const zone = zoneOf(log.zone);
+  const lightW = Math.max(
+    20,
+    0.01 * values.reduce((top, value) => (value > top && value < 1e5 ? value : top), 0),
+  );
+  const usual = Math.min(offsetAt(zone, Date.UTC(2024, 0, 15)), offsetAt(zone, Date.UTC(2024, 6, 15)));
+  return daysBetween(zone, log.startMs, endMs(log)).map(({ fromMs, toMs }) => {
+    // The day around the sun's own noon, so that no clock shift cuts it.
+    const noonMs =
+      Math.floor(fromMs / (24 * HOUR_MS)) * 24 * HOUR_MS + solarNoonUtc(fromMs, longitude) * HOUR_MS;
+    const first = Math.max(0, Math.ceil((noonMs - 12 * HOUR_MS - log.startMs) / log.stepMs));
+    const last = Math.min(values.length, Math.floor((noonMs + 12 * HOUR_MS - log.startMs) / log.stepMs));
+    let sum = 0;
+    const longestDark = (1.5 * HOUR_MS) / log.stepMs;
+    let run = { from: -1, to: -2 };
+    let lit = run;
+    for (let i = first; i < last; i++) {
+      const value = values[i]!;
+      if (!(value > 0)) continue;
+      sum += value;
+      if (value < lightW) continue;
+      run = i - run.to <= longestDark && run.from >= 0 ? { from: run.from, to: i } : { from: i, to: i };
+      if (run.to - run.from >= lit.to - lit.from) lit = run;
+    }
+    // First and last light, not the energy between them: a full battery holds the panels back in the afternoon.
+    const middleMs = log.startMs + ((lit.from + lit.to + 1) / 2) * log.stepMs;
+    return {
+      offH: lit.to - lit.from > (4 * HOUR_MS) / log.stepMs ? (middleMs - noonMs) / HOUR_MS : NaN,
+      wh: (sum * log.stepMs) / HOUR_MS,
+      isSummerTime: offsetAt(zone, fromMs) !== usual,
+      fromMs,
+      toMs,
+    };
+  });
+}
+
+function dstFinding(days: readonly SunDay[], source: string | null): Finding[] {
+  const summer = days.filter(({ isSummerTime }) => isSummerTime);
+  const winter = days.filter(({ isSummerTime }) => !isSummerTime);
+  if (summer.length < LEAST_DAYS || winter.length < LEAST_DAYS) return [];
+  const difference = median(summer.map(({ offH }) => offH)) - median(winter.map(({ offH }) => offH));
+  if (Math.abs(difference) < DST_H[0] || Math.abs(difference) > DST_H[1]) return [];
+  const stretches = stretchesOf(days);
+  return [
+    {
+      code: 'daylight-saving',
+      severity: 'warning',
+      fromMs: stretches[0]![0],
+      toMs: stretches.at(-1)![1],
+      message: `In summer time the middle of the solar day lies ${Math.abs(difference).toFixed(1)} h ${difference > 0 ? 'later' : 'earlier'} than in winter time: the logger's clock ${difference < 0 ? 'stays on winter time' : 'is put forward twice'}.`,
+      source,
+      kWh: null,
+      proposal: { kind: 'shift', source, byMs: difference < 0 ? HOUR_MS : -HOUR_MS, stretches },
+    },
+  ];
+}
+
+/** Stretches of summer time among days. */
+function stretchesOf(days: readonly SunDay[]): [number, number][] {
+  const stretches: [number, number][] = [];
+  for (const { isSummerTime, fromMs, toMs } of days) {
+    if (!isSummerTime) continue;
+    const last = stretches.at(-1);
+    if (last && fromMs - last[1] < 40 * 24 * HOUR_MS) last[1] = toMs;
+    else stretches.push([fromMs, toMs]);
+  }
+  return stretches;
+}
+
+function nightFinding(
+  log: Log,
+  values: Float64Array,
+  latitude: number,
+  longitude: number,
+  source: string | null,
+): Finding | null {
+  let wh = 0;
+  const stretches: [number, number][] = [];
+  let day = NaN;
+  let half = 0;
+  let noonMs = 0;
+  for (let i = 0; i < values.length; i++) {
+    if (!(values[i]! > NIGHT_W)) continue;
+    const ms = log.startMs + i * log.stepMs;
+    const solarDay = Math.floor((ms + (longitude / 15) * HOUR_MS) / (24 * HOUR_MS));
+    if (solarDay !== day) {
+      day = solarDay;
+      noonMs = day * 24 * HOUR_MS + 12 * HOUR_MS - (longitude / 15) * HOUR_MS;
+      half = halfDayH(noonMs, latitude) * HOUR_MS;
+    }
+    // Half an hour of twilight and of a logger's delay beyond the geometric day.
+    if (Math.abs(ms + log.stepMs / 2 - noonMs) <= half + 1.2 * HOUR_MS) continue;
+    wh += (values[i]! * log.stepMs) / HOUR_MS;
+    const last = stretches.at(-1);
+    if (last && ms - last[1] <= 2 * log.stepMs) last[1] = ms + log.stepMs;
+    else if (stretches.length < 2000) stretches.push([ms, ms + log.stepMs]);
+  }
+  if (wh < 100) return null;
+  return {
+    code: 'solar-at-night',
+    severity: 'warning',
+    fromMs: stretches[0]![0],
+    toMs: stretches.at(-1)![1],
+    message: `Solar reads more than ${NIGHT_W} W at night in ${stretches.length} ${stretches.length === 1 ? 'stretch' : 'stretches'}.`,
+    source,
+    kWh: wh / 1000,
+    proposal: { kind: 'blank', source: null, quantity: 'solar', stretches },
+  };
+}
+
+/**
+ * Hours between the sun's highest stand and its setting, geometric; 12 where it does not set, 0 where it does not rise.
+ * @source cos h = −tan φ tan δ; declination after Cooper (1969), from memory
+ */
+function halfDayH(ms: number, latitude: number): number {
+  const dayOfYear = (ms - Date.UTC(new Date(ms).getUTCFullYear(), 0, 1)) / (24 * HOUR_MS) + 1;
+  const declination = ((23.45 * Math.PI) / 180) * Math.sin((2 * Math.PI * (284 + dayOfYear)) / 365);
+  const cosine = -Math.tan((latitude * Math.PI) / 180) * Math.tan(declination);
+  return (Math.acos(Math.max(-1, Math.min(1, cosine))) * 12) / Math.PI;
+}
+
+function median(values: readonly number[]): number {
+  const sorted = [...values].sort((a, b) => a - b);
+  return sorted[Math.floor(sorted.length / 2)]!;
+}

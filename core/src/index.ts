@@ -1,0 +1,51 @@
+export {
+  analyse,
+  rangeReport,
+  report,
+  type RangeReport,
+  type Report,
+  type ReportDay,
+  type ReportFinding,
+} from './report.js';
+export { canonicalCsv } from './export/canonicalCsv.js';
+export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './merge/readings.js';
+export { mergeSources } from './merge/mergeSources.js';
+export { prepare, type Prepared } from './prepare.js';
+export type { Basis, Figure, Status, Unit, WorkingLine } from './figure.js';
+export { InputError, problemText, type Problem } from './problem.js';
+export { readFile, readPart, surveyFile, type ReadLog, type Survey } from './intake.js';
+export { readRows } from './read/readRows.js';
+export { canonicalLayout } from './read/layout.js';
+export { mappingJsonSchema, parseMapping, type MappedColumn, type Mapping } from './read/mapping.js';
+export type { Alternative, Conclusion } from './recognise/conclusion.js';
+export type { Recognition } from './recognise/recognise.js';
+export type { Open, Part } from './read/unpack.js';
+export { checkSystem, parseSystem, systemJsonSchema } from './system/parse.js';
+export type { System, SystemConfiguration } from './system/schema.js';
+export { checkLog } from './check/checkLog.js';
+export { configurationsOf } from './system/configuration.js';
+export { correctionText, type Correction } from './check/correction.js';
+export { coverageOfSource, ENERGY_ONLY, type Coverage } from './check/coverage.js';
+export { notesOfDay } from './account/journalNotes.js';
+export { leftOut, NOTE_KINDS, noteSchema, type JournalNote, type NoteKind } from './system/journal.js';
+export type { Comparison } from './check/compareSources.js';
+export type { Finding, Gap, Severity } from './check/finding.js';
+export { dayNumberAt, dayNumberOfDate, dayOf, type Day } from './time/days.js';
+export { isoOf, parseInstant } from './time/instant.js';
+export { instantOfLocal, isZone, offsetAt, zoneOf, type Zone } from './time/zone.js';
+export { seededRandom } from './statistics/random.js';
+export {
+  endMs,
+  FLOWS,
+  type Channel,
+  type Column,
+  type Flow,
+  type Lump,
+  type Log,
+  type Quantity,
+  type Range,
+  type SourceLog,
+} from './series/log.js';
+export { rollOf, type DayNote, type RollDay } from './account/roll.js';
+export { dayCourse, type DayCourse } from './account/dayCourse.js';
+export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './ledger/strips.js';

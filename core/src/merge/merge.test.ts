@@ -1,0 +1,222 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { analyse } from '../report.js';
+import type { SourceLog } from '../series/log.js';
+import { seededRandom } from '../statistics/random.js';
+import { csvOf, logOf, read, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
+import { bridge } from './bridge.js';
+import { mergeSources } from './mergeSources.js';
+import { sampleAtStarts, spreadMeans } from './spread.js';
+import { durations, findStep } from './step.js';
+
+const START = '2024-01-01T00:00:00Z';
+const system = systemOf(TEN_KWH);
+
+const row = fc.record({
+  solar_w: fc.integer({ min: 0, max: 5000 }),
+  load_w: fc.integer({ min: 0, max: 5000 }),
+  grid_w: fc.integer({ min: -5000, max: 5000 }),
+  battery_w: fc.integer({ min: -5000, max: 5000 }),
+  soc_pct: fc.integer({ min: 0, max: 100 }),
+});
+
+describe('the step of a log', () => {
+  const times = (...ms: number[]) => Float64Array.from(ms);
+
+  test('is its usual distance, gaps or not', () => {
+    const minutes = [0, 5, 10, 15, 40, 45, 50, 55, 60].map((m) => m * 60_000);
+    expect(findStep(times(...minutes))).toEqual({ stepMs: 300_000, phaseMs: 0, regular: true });
+  });
+
+  test('is the nearest usual one when the clock jitters', () => {
+    const random = seededRandom(5);
+    const jittered = Array.from({ length: 200 }, (_, i) => i * 300_000 + Math.round(9000 * random()));
+    const { stepMs, regular } = findStep(times(...jittered));
+    expect([stepMs, regular]).toEqual([300_000, false]);
+  });
+
+  test('is the finer of two when the logger was set anew, and coarse rows last as long as they say', () => {
+    const coarse = Array.from({ length: 20 }, (_, i) => i * 900_000);
+    const fine = Array.from({ length: 30 }, (_, i) => 20 * 900_000 + i * 300_000);
+    const all = times(...coarse, ...fine);
+    const { stepMs, regular } = findStep(all);
+    expect([stepMs, regular]).toEqual([300_000, false]);
+    const lasts = durations(all, stepMs);
+    expect([lasts[0], lasts[18], lasts[25], lasts.at(-1)]).toEqual([900_000, 900_000, 300_000, 300_000]);
+  });
+});
+
+describe('rows on a grid they do not fit', () => {
+  test('keep their energy', () => {
+    const rows = fc.array(fc.tuple(fc.integer({ min: 0, max: 5000 }), fc.integer({ min: 1, max: 40 })), {
+      minLength: 3,
+      maxLength: 60,
+    });
+    fc.assert(
+      fc.property(rows, fc.integer({ min: 1, max: 30 }), (list, stepMinutes) => {
+        let at = 0;
+        const timeMs = Float64Array.from(list, ([, minutes]) => (at += minutes * 60_000) - minutes * 60_000);
+        const lastsMs = Float64Array.from(list, ([, minutes]) => minutes * 60_000);
+        const stepMs = stepMinutes * 60_000;
+        const grid = { startMs: 0, stepMs, count: Math.floor(at / stepMs) };
+        const cells = spreadMeans(
+          { timeMs, lastsMs },
+          Float64Array.from(list, ([w]) => w),
+          grid,
+        );
+        const inCells = cells.reduce((sum, w) => sum + w * stepMs, 0);
+        const end = grid.count * stepMs;
+        const inRows = list.reduce(
+          (sum, [w], i) => sum + w * Math.max(0, Math.min(end, timeMs[i]! + lastsMs[i]!) - timeMs[i]!),
+          0,
+        );
+        expect(inCells).toBeCloseTo(inRows, 3);
+      }),
+    );
+  });
+
+  test('instant values are taken on the line between neighbours, not across a long gap', () => {
+    const rows = { timeMs: Float64Array.of(0, 10, 100), lastsMs: Float64Array.of(10, 10, 10) };
+    const samples = sampleAtStarts(rows, Float64Array.of(0, 1, 5), { startMs: 0, stepMs: 5, count: 22 });
+    expect([...samples.slice(0, 4)]).toEqual([0, 0.5, 1, NaN]);
+    expect([samples[20], samples[19]]).toEqual([5, NaN]);
+  });
+});
+
+describe('gaps', () => {
+  test('of up to three cells are bridged in a line and marked, longer ones stay', () => {
+    const values = Float64Array.of(1, NaN, 3, NaN, NaN, NaN, 7, NaN, NaN, NaN, NaN, 2, NaN);
+    expect([...bridge(values)]).toEqual([0, 1, 0, 1, 1, 1, 0, 0, 0, 0, 0, 0, 0]);
+    expect([...values]).toEqual([1, 2, 3, 4, 5, 6, 7, NaN, NaN, NaN, NaN, 2, NaN]);
+  });
+});
+
+describe('several files', () => {
+  test('a log split in two, in either order, gives the figures of the whole', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(row, { minLength: 8, maxLength: 120 }),
+        fc.double({ min: 0.1, max: 0.9, noNaN: true }),
+        async (rows, at) => {
+          const cut = Math.max(2, Math.min(rows.length - 2, Math.floor(rows.length * at)));
+          const second = new Date(Date.parse(START) + cut * 600_000).toISOString();
+          const parts = [
+            await logOf(rows.slice(0, cut), START, 600, 'a.csv'),
+            await logOf(rows.slice(cut), second, 600, 'b.csv'),
+          ] as [SourceLog, SourceLog];
+          const whole = analyse(system, [await logOf(rows, START, 600, 'a.csv')]);
+          const split = analyse(system, parts);
+          const turned = analyse(system, [parts[1], parts[0]]);
+          expect(turned).toEqual(split);
+          const plain = ({ figures }: typeof whole) =>
+            Object.entries(figures).map(([key, { value, low, high, reason }]) => [
+              key,
+              value,
+              low,
+              high,
+              reason,
+            ]);
+          expect(plain(split)).toEqual(plain(whole));
+          expect(split.days).toEqual(whole.days);
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+
+  test('the finer of two leads and the coarser fills its gaps', async () => {
+    const fine = await logOf([{ load_w: 100 }, { load_w: 200 }], START, 1800, 'fine.csv');
+    const coarse = await logOf([{ load_w: 150 }, { load_w: 600 }], START, 3600, 'coarse.csv');
+    const { log, findings } = mergeSources([coarse, fine], 'UTC', []);
+    expect([...log.channels.get('load')!.values]).toEqual([100, 200, 600, 600]);
+    expect(findings).toEqual([]);
+    const again = await logOf([{ load_w: 100 }, { load_w: 250 }], START, 1800, 'later.csv');
+    expect(mergeSources([again, fine], 'UTC', []).findings.map(({ message }) => message)).toEqual([
+      'The files fine.csv and later.csv give load twice and differ in 1 interval; fine.csv leads.',
+    ]);
+  });
+
+  test('what one file lacks another brings', async () => {
+    const rows: Row[] = [{ solar_w: 1000 }, { solar_w: 2000 }];
+    const loads: Row[] = [{ load_w: 300 }, { load_w: 500 }];
+    const { log } = mergeSources(
+      [await logOf(rows, START, 3600, 's.csv'), await logOf(loads, '2024-01-01T01:00:00Z', 3600, 'l.csv')],
+      'UTC',
+      [],
+    );
+    expect([...log.channels.get('solar')!.values]).toEqual([1000, 2000, NaN]);
+    expect([...log.channels.get('load')!.values]).toEqual([NaN, 300, 500]);
+  });
+});
+
+describe('derived channels', () => {
+  test('the one of four that is not logged is what the others leave over', async () => {
+    const source = await logOf(
+      [
+        { solar_w: 3000, load_w: 700, battery_w: -2000 },
+        { solar_w: 0, load_w: 700, battery_w: 650 },
+      ],
+      START,
+      3600,
+    );
+    const grid = mergeSources([source], 'UTC', []).log.channels.get('grid')!;
+    expect([grid.origin, ...grid.values]).toEqual(['derived', -300, 50]);
+    expect(grid.sources).toEqual(['solar', 'battery', 'load']);
+  });
+
+  test('a home without a grid has grid power zero, and it is never derived', async () => {
+    const source = await logOf(
+      [
+        { load_w: 700, battery_w: 650 },
+        { load_w: 700, battery_w: 650 },
+      ],
+      START,
+      3600,
+    );
+    const { channels } = mergeSources([source], 'UTC', [{ fromMs: -Infinity, toMs: Infinity }]).log;
+    expect([channels.get('grid')!.origin, ...channels.get('grid')!.values]).toEqual(['known', 0, 0]);
+    expect([...channels.get('solar')!.values]).toEqual([50, 50]);
+  });
+});
+
+describe('a home that goes off the grid later', () => {
+  test('keeps what was logged before, and knows the grid to be zero after', async () => {
+    const rows = Array.from({ length: 4 }, () => ({ load_w: 700, grid_w: 500, battery_w: 200, solar_w: 0 }));
+    const source = await logOf(rows, START, 3600);
+    const off = [{ fromMs: Date.parse('2024-01-01T02:00:00Z'), toMs: Infinity }];
+    const grid = mergeSources([source], 'UTC', off).log.channels.get('grid')!;
+    expect([grid.origin, ...grid.values]).toEqual(['logged', 500, 500, 0, 0]);
+    expect([...source.columns.get('grid')!.values]).toEqual([500, 500, 500, 500]);
+    const home = {
+      ...system,
+      configurations: [
+        { from: '2023-01-01T00:00:00Z', grid: 'connected' as const },
+        { from: '2024-01-01T02:00:00Z', grid: 'none' as const },
+      ],
+    };
+    expect(analyse(home, [source]).figures['account.import']!.value).toBeCloseTo(1, 9);
+  });
+});
+
+test('a shuffled file gives the log of the ordered one', async () => {
+  const rows = Array.from({ length: 50 }, (_, i) => ({ load_w: i * 10, soc_pct: i }));
+  const [header, ...lines] = csvOf(rows, START, 300).trim().split('\n');
+  const plain = await read([header, ...lines].join('\n'));
+  await fc.assert(
+    fc.asyncProperty(fc.shuffledSubarray(lines, { minLength: 50, maxLength: 50 }), async (shuffled) => {
+      const { log } = await read([header, ...shuffled].join('\n'));
+      expect(log.columns).toEqual(plain.log.columns);
+      expect([log.startMs, log.stepMs, log.count]).toEqual([
+        plain.log.startMs,
+        plain.log.stepMs,
+        plain.log.count,
+      ]);
+    }),
+    { numRuns: 30 },
+  );
+});
+
+test('a stray date does not fill the memory', async () => {
+  const text = `${csvOf([{ load_w: 1 }, { load_w: 2 }, { load_w: 3 }], START, 1)}2049-01-01T00:00:00Z,5\n`;
+  await expect(read(text)).rejects.toThrow(/more than can be held\. Look for a row with a stray date/);
+});

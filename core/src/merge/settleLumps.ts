@@ -1,0 +1,112 @@
+import type { Finding } from '../check/finding.js';
+import {
+  cellAt,
+  type Channel,
+  type Flow,
+  type Grid,
+  type Lump,
+  type Quantity,
+  type SettledLump,
+} from '../series/log.js';
+
+const CHANNEL: Readonly<Record<Flow, readonly [Quantity, 1 | -1]>> = {
+  solar: ['solar', 1],
+  load: ['load', 1],
+  import: ['grid', 1],
+  export: ['grid', -1],
+  discharge: ['battery', 1],
+  charge: ['battery', -1],
+};
+
+/** So much of a lump may be missing from the course without leaving anything for it. */
+const COVERED = 0.98;
+/** Difference between a counter and the course of the same time that is worth telling. */
+const DIFFERS_SHARE = 0.05;
+const DIFFERS_WH = 300;
+
+/**
+ * Takes from each lump what the course of its flow already holds, so that no energy is counted twice. Shorter lumps go
+ * first: a month's total then holds what its days do not.
+ * @param channels logged on the grid, derived ones not among them
+ */
+export function settleLumps(
+  lumps: readonly Lump[],
+  channels: ReadonlyMap<Quantity, Channel>,
+  grid: Grid,
+): { lumps: SettledLump[]; findings: Finding[] } {
+  const settled: SettledLump[] = [];
+  const compared = new Map<
+    string,
+    { lump: Lump; lumpWh: number; courseWh: number; count: number; toMs: number }
+  >();
+  const byLength = [...lumps].sort(
+    (a, b) =>
+      a.toMs - a.fromMs - (b.toMs - b.fromMs) || a.fromMs - b.fromMs || (a.source < b.source ? -1 : 1),
+  );
+  for (const lump of byLength) {
+    const { flow, fromMs, toMs, wh } = lump;
+    const course = courseWithin(lump, channels, grid);
+    const within = settled.filter(
+      (other) => other.flow === flow && other.fromMs < toMs && other.toMs > fromMs,
+    );
+    // Lumps that overlap in part cannot be told apart; the shorter one stands.
+    if (within.some((other) => other.fromMs < fromMs || other.toMs > toMs)) continue;
+    const knownS = course.seconds + within.reduce((sum, { unknownS }) => sum + unknownS, 0);
+    const knownWh = course.wh + within.reduce((sum, other) => sum + other.wh, 0);
+    const wholeS = (toMs - fromMs) / 1000;
+    if (course.seconds >= COVERED * wholeS) {
+      const key = `${flow} ${lump.source}`;
+      const entry = compared.get(key) ?? { lump, lumpWh: 0, courseWh: 0, count: 0, toMs };
+      compared.set(key, {
+        lump: entry.lump,
+        lumpWh: entry.lumpWh + wh,
+        courseWh: entry.courseWh + course.wh,
+        count: entry.count + 1,
+        toMs: Math.max(toMs, entry.toMs),
+      });
+    } else if (knownS < COVERED * wholeS) {
+      settled.push({ ...lump, wh: Math.max(0, wh - knownWh), unknownS: wholeS - knownS });
+    }
+  }
+  return {
+    lumps: settled.sort((a, b) => a.fromMs - b.fromMs || a.toMs - b.toMs || (a.flow < b.flow ? -1 : 1)),
+    findings: [...compared.values()].flatMap(({ lump, lumpWh, courseWh, count, toMs }): Finding[] => {
+      const difference = lumpWh - courseWh;
+      if (Math.abs(difference) < Math.max(DIFFERS_WH, DIFFERS_SHARE * courseWh)) return [];
+      const share = courseWh > 0 ? `${Math.round((100 * Math.abs(difference)) / courseWh)} %` : '';
+      return [
+        {
+          code: 'counter-differs',
+          severity: 'warning',
+          fromMs: lump.fromMs,
+          toMs,
+          message: `The totals of ${lump.flow} in ${lump.source} hold ${(Math.abs(difference) / 1000).toFixed(1)} kWh ${difference > 0 ? 'more' : 'less'} (${share}) than its course over the same ${count === 1 ? 'stretch' : `${count} stretches`}; the course leads.`,
+          source: lump.source,
+          kWh: Math.abs(difference) / 1000,
+        },
+      ];
+    }),
+  };
+}
+
+/** What the course of a flow holds within a lump. */
+function courseWithin(
+  { flow, fromMs, toMs }: Lump,
+  channels: ReadonlyMap<Quantity, Channel>,
+  grid: Grid,
+): { wh: number; seconds: number } {
+  const [quantity, sign] = CHANNEL[flow];
+  const values = (channels.get(quantity) ?? (quantity === 'battery' ? channels.get('batteryDc') : undefined))
+    ?.values;
+  if (!values) return { wh: 0, seconds: 0 };
+  const hours = grid.stepMs / 3_600_000;
+  let wh = 0;
+  let cells = 0;
+  for (let i = cellAt(grid, fromMs); i < cellAt(grid, toMs); i++) {
+    const value = sign * values[i]!;
+    if (Number.isNaN(value)) continue;
+    cells++;
+    if (value > 0) wh += value * hours;
+  }
+  return { wh, seconds: (cells * grid.stepMs) / 1000 };
+}

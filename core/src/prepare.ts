@@ -1,0 +1,101 @@
+import { dailySums } from './ledger/dailySums.js';
+import type { Finding, Gap } from './check/finding.js';
+import { checkLog } from './check/checkLog.js';
+import { compareSources, comparisonFindings, type Comparison } from './check/compareSources.js';
+import { corrected, type Correction } from './check/correction.js';
+import { findGaps } from './check/gaps.js';
+import { ledgerColumns, type LedgerColumns } from './ledger/columns.js';
+import { keepLedger, type Entry } from './ledger/ledger.js';
+import type { Log, Range, SourceLog } from './series/log.js';
+import { discharges, nightDepths, type Discharge } from './ledger/nights.js';
+import { addSums, noSums } from './ledger/sums.js';
+import { fullWindows, type FullWindow } from './ledger/windows.js';
+import { mergeSources } from './merge/mergeSources.js';
+import { accuracyOf, configurationAt, configurationsOf, type Configuration } from './system/configuration.js';
+import type { System } from './system/schema.js';
+import { partsOf, type View } from './view.js';
+
+/** A home whose samples have been gone through once; any range of days is then a matter of adding up. */
+export interface Prepared {
+  readonly system: System;
+  readonly configurations: readonly Configuration[];
+  readonly log: Log;
+  readonly findings: readonly Finding[];
+  /** How the sources that give the same go together. */
+  readonly comparisons: readonly Comparison[];
+  readonly columns: LedgerColumns;
+  readonly entries: readonly Entry[];
+  readonly windows: readonly FullWindow[];
+  readonly nights: readonly Discharge[];
+  readonly discharges: readonly Discharge[];
+  readonly gaps: readonly Gap[];
+}
+
+/** Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full windows, discharges, gaps. */
+export function prepare(
+  system: System,
+  logs: readonly SourceLog[],
+  corrections: readonly Correction[] = [],
+): Prepared {
+  const configurations = configurationsOf(system);
+  const sources = logs.map((source) => corrected(source, corrections));
+  const leads = corrections.flatMap((one) =>
+    one.kind === 'lead' ? [[one.quantity, one.source] as const] : [],
+  );
+  const { log, findings } = mergeSources(
+    sources,
+    system.timeZone,
+    configurations.filter(({ described }) => described?.grid === 'none'),
+    new Map(leads),
+  );
+  const comparisons = compareSources(sources);
+  const columns = ledgerColumns(log);
+  return {
+    system,
+    configurations,
+    log,
+    findings: [...findings, ...checkLog(log, configurations, system), ...comparisonFindings(comparisons)],
+    comparisons,
+    columns,
+    entries: keepLedger(log, columns, configurations),
+    windows: fullWindows(log, configurations),
+    nights: nightDepths(log, configurations),
+    discharges: discharges(log, configurations),
+    gaps: findGaps(log),
+  };
+}
+
+/** What the books read of a range. Days that the range cuts are added up again; all others are taken as they are. */
+export function viewOf(prepared: Prepared, range: Range): View {
+  const { log, configurations, system } = prepared;
+  const entries = prepared.entries
+    .filter(({ fromMs, toMs }) => fromMs < range.toMs && toMs > range.fromMs)
+    .flatMap((entry) => {
+      const fromMs = Math.max(entry.fromMs, range.fromMs);
+      const toMs = Math.min(entry.toMs, range.toMs);
+      const whole = fromMs === entry.fromMs && toMs === entry.toMs;
+      return whole ? [entry] : keepLedger(log, prepared.columns, [entry.configuration], { fromMs, toMs });
+    });
+  const parts = partsOf(entries);
+  const total = noSums();
+  for (const { sums } of parts) addSums(total, sums);
+  const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
+  const begins = ({ atMs }: Discharge) => atMs >= range.fromMs && atMs < range.toMs;
+  return {
+    range,
+    log,
+    configurations,
+    accuracy: accuracyOf(system.accuracy, batterySide),
+    batterySide,
+    days: dailySums(entries, log.lumps),
+    total,
+    parts:
+      parts.length > 0
+        ? parts
+        : [{ configuration: configurationAt(configurations, range.fromMs), sums: noSums() }],
+    lumps: log.lumps.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
+    windows: prepared.windows.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
+    nights: prepared.nights.filter(begins),
+    discharges: prepared.discharges.filter(begins),
+  };
+}

@@ -1,0 +1,45 @@
+import type { Quantity } from '../series/log.js';
+import type { ColumnRule } from './columns.js';
+
+/** A column as it stands in a file, in W, Wh or the unit of its state; missing as NaN. */
+export interface RawColumn {
+  readonly rule: ColumnRule;
+  readonly values: Float64Array;
+  readonly resolution: number;
+}
+
+/** Rows in the order of the file. */
+export interface RawTable {
+  readonly name: string;
+  readonly rows: number;
+  /** Epoch ms where the layout is zoned, else readings of a clock as if it were UTC. */
+  readonly timeMs: Float64Array;
+  readonly columns: readonly RawColumn[];
+}
+
+/** A column of one quantity: powers in W as means over the row's interval, states at its start. */
+export interface TableColumn {
+  readonly quantity: Quantity;
+  readonly values: Float64Array;
+  readonly resolution: number;
+}
+
+/** Rows whose `timeMs` is the start of each row's interval, epoch ms, in any order. */
+export interface Table {
+  readonly name: string;
+  readonly timeMs: Float64Array;
+  readonly columns: readonly TableColumn[];
+}
+
+/** Rows of a block; columns grow by blocks, so that no row is copied until their number is known. */
+export const BLOCK_ROWS = 65_536;
+
+/** Blocks put together to one array of the final length; the blocks are let go. */
+export function joined(blocks: Float64Array[], rows: number): Float64Array {
+  const values = new Float64Array(rows);
+  for (let at = 0; at < rows; at += BLOCK_ROWS) {
+    const block = blocks.shift()!;
+    values.set(rows - at < BLOCK_ROWS ? block.subarray(0, rows - at) : block, at);
+  }
+  return values;
+}

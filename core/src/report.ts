@@ -1,0 +1,160 @@
+import { balance } from './account/balance.js';
+import { gridContact } from './account/days.js';
+import { dayEnergies, type DayEnergies, type DaySums } from './ledger/dailySums.js';
+import { selfSufficiency } from './account/selfSufficiency.js';
+import { totals } from './account/totals.js';
+import type { Correction } from './check/correction.js';
+import type { Finding } from './check/finding.js';
+import { findingsOf } from './check/findings.js';
+import { gapsIn } from './check/gaps.js';
+import type { Figure } from './figure.js';
+import { endMs, type Range, type SourceLog } from './series/log.js';
+import { roundTrip } from './losses/roundTrip.js';
+import { peaks } from './peak/peaks.js';
+import { prepare, viewOf, type Prepared } from './prepare.js';
+import type { System } from './system/schema.js';
+import { countDays } from './time/days.js';
+import { isoOf } from './time/instant.js';
+import { zoneOf } from './time/zone.js';
+import { configurationNames, coverageOf, type View } from './view.js';
+import { use } from './wear/use.js';
+
+/** One area of the work: reads a view, returns its figures by key. */
+type Book = (view: View) => Record<string, Figure>;
+
+const BOOKS: readonly Book[] = [totals, balance, selfSufficiency, gridContact, roundTrip, use, peaks];
+
+/** What the report says of a range, without the list of its days. */
+export interface RangeReport {
+  readonly schema: 'long-tally/report@1';
+  readonly range: {
+    readonly from: string;
+    readonly to: string;
+    readonly timeZone: string;
+    readonly days: number;
+  };
+  readonly coverage: {
+    readonly stepSeconds: number;
+    readonly share: number;
+    readonly gaps: readonly {
+      readonly from: string;
+      readonly to: string;
+      readonly hours: number;
+      readonly quantities: readonly string[];
+    }[];
+  };
+  readonly findings: readonly ReportFinding[];
+  readonly figures: Readonly<Record<string, Figure>>;
+}
+
+/** The report, `long-tally/report@1`. Energies in kWh, shares 0–1, instants as ISO text in UTC. */
+export interface Report extends RangeReport {
+  readonly days: readonly ReportDay[];
+}
+
+/** A finding with its instants as text. */
+export interface ReportFinding {
+  readonly code: string;
+  readonly severity: Finding['severity'];
+  readonly from: string | null;
+  readonly to: string | null;
+  readonly message: string;
+  readonly source: string | null;
+  readonly kWh: number | null;
+  readonly proposal?: Correction;
+}
+
+/** One day of the report; null where nothing of a quantity was measured that day. */
+export interface ReportDay extends DayEnergies {
+  readonly date: string;
+  readonly socMin: number | null;
+  readonly socMax: number | null;
+  readonly coverage: number;
+  readonly gridFree: boolean | null;
+}
+
+/**
+ * Draws up the report of a home from its system and its logs: the one function behind the command line, the workers
+ * and the tests.
+ * @param logs as read, in any order
+ * @param range whole of the logs when left out
+ */
+export function analyse(
+  system: System,
+  logs: readonly SourceLog[],
+  range?: Range,
+  corrections: readonly Correction[] = [],
+): Report {
+  const prepared = prepare(system, logs, corrections);
+  return report(prepared, range ?? { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
+}
+
+/** The report of another range of a home that is prepared already. */
+export function report(prepared: Prepared, range: Range): Report {
+  const view = viewOf(prepared, range);
+  return { ...reportOfView(prepared, view), days: view.days.map(reportDay) };
+}
+
+/** As {@link report}, for a reader who has the days already. */
+export function rangeReport(prepared: Prepared, range: Range): RangeReport {
+  return reportOfView(prepared, viewOf(prepared, range));
+}
+
+function reportOfView(prepared: Prepared, view: View): RangeReport {
+  const { range, log } = view;
+  const figures = figuresOf(view);
+  const gaps = gapsIn(prepared.gaps, log, range);
+  const findings = byWeight([...findingsOf(view, prepared.system, figures, gaps), ...prepared.findings]);
+  return {
+    schema: 'long-tally/report@1',
+    range: {
+      from: isoOf(range.fromMs),
+      to: isoOf(range.toMs),
+      timeZone: log.zone,
+      days: countDays(zoneOf(log.zone), range.fromMs, range.toMs),
+    },
+    coverage: {
+      stepSeconds: log.stepMs / 1000,
+      share: coverageOf(view, view.total.allS - view.total.bridgedS),
+      gaps: gaps.map(({ fromMs, toMs, quantities }) => ({
+        from: isoOf(fromMs),
+        to: isoOf(toMs),
+        hours: (toMs - fromMs) / 3_600_000,
+        quantities,
+      })),
+    },
+    findings: findings.map(({ fromMs, toMs, ...rest }) => ({
+      ...rest,
+      from: fromMs === null ? null : isoOf(fromMs),
+      to: toMs === null ? null : isoOf(toMs),
+    })),
+    figures,
+  };
+}
+
+/** The figures of all books; over a change of configuration each names the configurations it covers. */
+function figuresOf(view: View): Record<string, Figure> {
+  const all = BOOKS.flatMap((book) => Object.entries(book(view)));
+  const crossed = view.parts.length > 1 ? { configurations: configurationNames(view) } : {};
+  return Object.fromEntries(
+    all.map(([key, figure]) => [key, { ...figure, basis: { ...crossed, ...figure.basis } }]),
+  );
+}
+
+/** Findings with the most energy at stake first, the others in their order behind them. */
+function byWeight(findings: readonly Finding[]): Finding[] {
+  return [...findings].sort((a, b) => (b.kWh ?? -1) - (a.kWh ?? -1));
+}
+
+function reportDay(daySums: DaySums): ReportDay {
+  const { day, sums, coverage, gridFree } = daySums;
+  const known = (value: number) => (Number.isNaN(value) ? null : value);
+  return {
+    date: day.date,
+    ...dayEnergies(daySums),
+    socMin: known(sums.socMin),
+    socMax: known(sums.socMax),
+    coverage,
+    gridFree,
+  };
+}

@@ -1,0 +1,150 @@
+import { readFileSync } from 'node:fs';
+import { describe, expect, test } from '@jest/globals';
+import { measured, insufficient } from '../figure.js';
+import { InputError, problemText } from '../problem.js';
+import { mappingJsonSchema } from '../read/mapping.js';
+import { accuracyOf, configurationAt, configurationsOf } from './configuration.js';
+import { parseSystem, systemJsonSchema } from './parse.js';
+
+const PLAIN = { schema: 'long-tally/system@1', name: 'Home', timeZone: 'Pacific/Auckland' };
+
+function refused(value: unknown): string {
+  try {
+    parseSystem(typeof value === 'string' ? value : JSON.stringify(value), 'home.json');
+  } catch (error) {
+    if (error instanceof InputError) return error.message;
+    throw error;
+  }
+  throw new Error('It was taken, and should have been refused.');
+}
+
+describe('a system file', () => {
+  test('needs a name and a zone; everything else may be missing; unknown keys are kept', () => {
+    expect(parseSystem(JSON.stringify({ ...PLAIN, later: 1 }), 'home.json')).toEqual({ ...PLAIN, later: 1 });
+  });
+
+  test.each([
+    ['text that is no JSON', '{', /home\.json: This is not JSON/],
+    ['another schema', { ...PLAIN, schema: 'x' }, /key schema: Found "x"/],
+    [
+      'an unknown zone',
+      { ...PLAIN, timeZone: 'Mars/Olympus' },
+      /key timeZone: Found "Mars\/Olympus"\. This zone is not known; write an IANA name/,
+    ],
+    ['a missing name', { schema: PLAIN.schema, timeZone: 'UTC' }, /key name: The key is missing/],
+    [
+      'a negative capacity',
+      { ...PLAIN, configurations: [{ from: '2024-01-01T00:00:00Z', battery: { moduleKWh: -5 } }] },
+      /key configurations\[0\]\.battery\.moduleKWh: Found -5/,
+    ],
+    [
+      'a share in per cent',
+      { ...PLAIN, configurations: [{ from: '2024-01-01T00:00:00Z', battery: { usableShare: 90 } }] },
+      /usableShare: Found 90/,
+    ],
+    [
+      'a date without offset',
+      { ...PLAIN, configurations: [{ from: '2024-01-01T00:00:00' }] },
+      /configurations\[0\]\.from.*with its offset/,
+    ],
+    [
+      'configurations out of order',
+      { ...PLAIN, configurations: [{ from: '2024-02-01T00:00:00Z' }, { from: '2024-01-01T00:00:00Z' }] },
+      /configurations\[1\]\.from: .*does not come after/,
+    ],
+  ])('refuses %s, naming the key and the value', (_name, value, message) => {
+    expect(refused(value)).toMatch(message);
+  });
+
+  test('a date that only some engines would read is read by the one rule everywhere', () => {
+    const [later, earlier] = ['2024-03-01T00:00:00,5+1300', '2024-02-01 00:00+13'];
+    const system = (froms: string[]) => ({ ...PLAIN, configurations: froms.map((from) => ({ from })) });
+    expect(parseSystem(JSON.stringify(system([earlier, later])), 'home.json').configurations).toHaveLength(2);
+    expect(refused(system([later, earlier]))).toMatch(/does not come after/);
+  });
+
+  test('tells every problem, each on a line of its own', () => {
+    const text = refused({ ...PLAIN, name: '', timeZone: 'x', latitude: 100 });
+    expect(text.split('\n')).toHaveLength(3);
+  });
+
+  test('the committed JSON Schemas are those the Zod schemas give', () => {
+    const committed: unknown = JSON.parse(
+      readFileSync(new URL('../../../docs/schema/system.schema.json', import.meta.url), 'utf8'),
+    );
+    expect(systemJsonSchema()).toEqual(committed);
+    const mapping: unknown = JSON.parse(
+      readFileSync(new URL('../../../docs/schema/mapping.schema.json', import.meta.url), 'utf8'),
+    );
+    expect(mappingJsonSchema()).toEqual(mapping);
+  });
+});
+
+describe('configurations', () => {
+  const configurations = configurationsOf({
+    ...PLAIN,
+    schema: 'long-tally/system@1',
+    configurations: [
+      { from: '2022-01-01T00:00:00Z', battery: { modules: 2, moduleKWh: 5.12, usableShare: 0.9 } },
+      { from: '2023-01-01T00:00:00Z', battery: { modules: 3, moduleKWh: 5.12 } },
+    ],
+  });
+
+  test('follow each other without gap, the first from the beginning of time', () => {
+    expect(configurations.map(({ fromMs, toMs }) => [fromMs, toMs])).toEqual([
+      [-Infinity, Date.UTC(2023, 0)],
+      [Date.UTC(2023, 0), Infinity],
+    ]);
+    expect(configurationAt(configurations, Date.UTC(2022, 11, 31)).index).toBe(0);
+    expect(configurationAt(configurations, Date.UTC(2023, 0)).index).toBe(1);
+  });
+
+  test('know nameplate and usable capacity only as far as they are described', () => {
+    expect(configurations[0]!.usableWh).toBeCloseTo(2 * 5120 * 0.9, 9);
+    expect([configurations[1]!.nameplateWh, configurations[1]!.usableWh]).toEqual([15360, null]);
+  });
+
+  test('a stated accuracy leads, else the usual ones of the meters', () => {
+    expect(accuracyOf({ grid: 0.01 }, 'dc')).toEqual({
+      solar: 0.03,
+      load: 0.02,
+      grid: 0.01,
+      battery: 0.02,
+      soc: 0.03,
+      offsetW: 5,
+    });
+    expect(accuracyOf(undefined, 'ac').battery).toBe(0.03);
+  });
+});
+
+describe('figures', () => {
+  const method = { id: 'test', formula: 'a ÷ b', source: 'common practice, no published source' };
+
+  test('hold their value between their bounds, or refuse to be made', () => {
+    const evidence = { unit: 'kWh', method, basis: {}, working: [] } as const;
+    expect(measured({ value: 1, low: 0.9, high: 1.1 }, evidence)).toMatchObject({
+      value: 1,
+      status: 'measured',
+      reason: null,
+      method: 'test',
+    });
+    expect(() => measured({ value: 2, low: 0.9, high: 1.1 }, evidence)).toThrow(RangeError);
+    expect(() => measured({ value: NaN, low: 0.9, high: 1.1 }, evidence)).toThrow(RangeError);
+  });
+
+  test('without evidence have no value but a reason', () => {
+    expect(insufficient('W', method, 'a longer log')).toMatchObject({
+      value: null,
+      low: null,
+      high: null,
+      status: 'insufficient',
+      reason: 'a longer log',
+    });
+  });
+
+  test('a problem is one line, with its place', () => {
+    expect(
+      problemText({ where: 'a.csv', line: 3, column: 'load_w', found: 'Found x.', mend: 'Write\na number.' }),
+    ).toBe('a.csv, line 3, column load_w: Found x. Write a number.');
+  });
+});

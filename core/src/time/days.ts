@@ -1,0 +1,41 @@
+import { instantOfLocal, offsetAt, type Zone } from './zone.js';
+
+const DAY_MS = 86_400_000;
+
+/** A calendar day of the site: from its first instant to the next day's, whatever its length. */
+export interface Day {
+  /** ISO date, `2024-06-30`. */
+  readonly date: string;
+  readonly fromMs: number;
+  readonly toMs: number;
+}
+
+/** Number of the local calendar day (days since 1970-01-01) that holds an instant. */
+export function dayNumberAt(zone: Zone, ms: number): number {
+  return Math.floor((ms + offsetAt(zone, ms)) / DAY_MS);
+}
+
+/** The day with a given number. Lengths of 23, 23.5, 24, 24.5 and 25 h all occur. */
+export function dayOf(zone: Zone, dayNumber: number): Day {
+  return {
+    date: new Date(dayNumber * DAY_MS).toISOString().slice(0, 10),
+    fromMs: instantOfLocal(zone, dayNumber * DAY_MS),
+    toMs: instantOfLocal(zone, (dayNumber + 1) * DAY_MS),
+  };
+}
+
+/** Number of the day of an ISO date; NaN when the text is no date. */
+export function dayNumberOfDate(date: string): number {
+  return /^\d{4}-\d\d-\d\d$/.test(date) ? Date.parse(date) / DAY_MS : NaN;
+}
+
+/** How many local days overlap the half-open range of instants. */
+export function countDays(zone: Zone, fromMs: number, toMs: number): number {
+  return toMs <= fromMs ? 0 : dayNumberAt(zone, toMs - 1) - dayNumberAt(zone, fromMs) + 1;
+}
+
+/** All local days that overlap the half-open range of instants. */
+export function daysBetween(zone: Zone, fromMs: number, toMs: number): Day[] {
+  const first = dayNumberAt(zone, fromMs);
+  return Array.from({ length: countDays(zone, fromMs, toMs) }, (_, n) => dayOf(zone, first + n));
+}

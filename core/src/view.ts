@@ -1,0 +1,103 @@
+import { estimated, measured } from './figure.js';
+import type { DaySums } from './ledger/dailySums.js';
+import { busChannel } from './merge/derive.js';
+import type { Entry } from './ledger/ledger.js';
+import type { Channel, Flow, Log, Quantity, Range, SettledLump } from './series/log.js';
+import type { Discharge } from './ledger/nights.js';
+import { addSums, noSums, type Sums } from './ledger/sums.js';
+import type { FullWindow } from './ledger/windows.js';
+import type { Configuration, MeterAccuracy } from './system/configuration.js';
+
+/** What the books read: a range of days with everything already added up. */
+export interface View {
+  readonly range: Range;
+  readonly log: Log;
+  readonly configurations: readonly Configuration[];
+  readonly accuracy: MeterAccuracy;
+  readonly batterySide: 'ac' | 'dc';
+  readonly days: readonly DaySums[];
+  readonly total: Sums;
+  /** Configurations met in the range, in order, with their sums. */
+  readonly parts: readonly Part[];
+  /** Energies without a course that lie wholly in the range. */
+  readonly lumps: readonly SettledLump[];
+  readonly windows: readonly FullWindow[];
+  readonly nights: readonly Discharge[];
+  readonly discharges: readonly Discharge[];
+}
+
+/** The share of a range that lies in one configuration. */
+export interface Part {
+  readonly configuration: Configuration;
+  readonly sums: Sums;
+}
+
+/** Adds up entries by configuration. */
+export function partsOf(entries: readonly Entry[]): Part[] {
+  const parts: Part[] = [];
+  for (const { configuration, sums } of entries) {
+    let part = parts.find((known) => known.configuration === configuration);
+    if (!part) parts.push((part = { configuration, sums: noSums() }));
+    addSums(part.sums, sums);
+  }
+  return parts;
+}
+
+/** Hours from seconds. */
+export function hoursOf(seconds: number): number {
+  return seconds / 3600;
+}
+
+/** Share of the range that so many seconds cover; an interval counts whole to the range in which it starts. */
+export function coverageOf({ range }: View, seconds: number): number {
+  const rangeS = (range.toMs - range.fromMs) / 1000;
+  return rangeS > 0 ? Math.min(1, Math.max(0, seconds) / rangeS) : 0;
+}
+
+/** The channel that stands at the home's bus. */
+export function channelOf({ log }: View, quantity: Quantity): Channel | undefined {
+  return busChannel(log.channels, quantity);
+}
+
+/** Sum over the configurations of a change of SOC, each by its own usable capacity, in Wh. */
+export function storeWhOf({ parts }: View, change: 'socChangeStore' | 'socChangeCell'): number {
+  return parts.reduce((wh, { configuration, sums }) => wh + sums[change] * (configuration.usableWh ?? 0), 0);
+}
+
+/** How a figure of these flows is to be made: estimated when one of them is derived, else measured. */
+export function gradeOf(view: View, ...quantities: Quantity[]): typeof measured {
+  return quantities.some((quantity) => channelOf(view, quantity)?.origin === 'derived')
+    ? estimated
+    : measured;
+}
+
+/** Names of the configurations in the range, for the basis of figures that cross a change. */
+export function configurationNames(view: View): string[] {
+  return view.parts.map(({ configuration }) => configuration.name);
+}
+
+/** Energy whose shape is not known. */
+export interface Shapeless {
+  readonly wh: number;
+  readonly seconds: number;
+  readonly sources: readonly string[];
+}
+
+/** What the lumps of the range hold of a flow. */
+export function lumpsOf(lumps: readonly SettledLump[], flow: Flow): Shapeless {
+  const own = lumps.filter((lump) => lump.flow === flow);
+  return {
+    wh: own.reduce((sum, { wh }) => sum + wh, 0),
+    seconds: own.reduce((sum, { unknownS }) => sum + unknownS, 0),
+    sources: [...new Set(own.map(({ source }) => source))],
+  };
+}
+
+/** Lumps of those stretches for which every one of these flows has one, so that they can be set against each other. */
+export function lumpsTogether(lumps: readonly SettledLump[], flows: readonly Flow[]): SettledLump[] {
+  const stretch = ({ fromMs, toMs, unknownS }: SettledLump) => `${fromMs} ${toMs} ${unknownS}`;
+  const counts = new Map<string, number>();
+  for (const lump of lumps)
+    if (flows.includes(lump.flow)) counts.set(stretch(lump), (counts.get(stretch(lump)) ?? 0) + 1);
+  return lumps.filter((lump) => flows.includes(lump.flow) && counts.get(stretch(lump)) === flows.length);
+}
