@@ -1,0 +1,262 @@
+import { execFile } from 'node:child_process';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
+import { promisify } from 'node:util';
+import { gzipSync } from 'node:zlib';
+import { describe, expect, test } from '@jest/globals';
+import { CORPUS_HOME, series, SHAPES } from '../../core/src/testing/corpus.js';
+
+const root = fileURLToPath(new URL('../..', import.meta.url));
+const folder = mkdtempSync(join(tmpdir(), 'tally-'));
+
+interface Ended {
+  readonly code: number;
+  readonly out: string;
+  readonly err: string;
+}
+
+async function tally(...args: string[]): Promise<Ended> {
+  try {
+    const { stdout, stderr } = await promisify(execFile)(
+      process.execPath,
+      ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args],
+      {
+        cwd: root,
+        maxBuffer: 1 << 26,
+        env: { ...process.env, NODE_OPTIONS: '' },
+      },
+    );
+    return { code: 0, out: stdout, err: stderr };
+  } catch (error) {
+    const { code, stdout, stderr } = error as { code: number; stdout: string; stderr: string };
+    return { code, out: stdout, err: stderr };
+  }
+}
+
+function file(name: string, content: string | Uint8Array): string {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+}
+
+const system = file(
+  'system.json',
+  JSON.stringify({
+    schema: 'long-tally/system@1',
+    name: 'Home',
+    timeZone: 'Europe/Lisbon',
+    configurations: [
+      { from: '2024-01-01T00:00:00Z', battery: { modules: 1, moduleKWh: 10, usableShare: 0.9 } },
+    ],
+  }),
+);
+const rows = Array.from(
+  { length: 48 },
+  (_, i) => `2024-05-0${1 + Math.floor(i / 24)}T${String(i % 24).padStart(2, '0')}:00:00Z,0,500,500,0,50`,
+);
+const csv = `time,solar_w,load_w,grid_w,battery_w,soc_pct\n${rows.join('\n')}\n`;
+const log = file('log.csv', csv);
+
+interface Printed {
+  readonly schema: string;
+  readonly range: {
+    readonly from: string;
+    readonly to: string;
+    readonly timeZone: string;
+    readonly days: number;
+  };
+  readonly findings: readonly { readonly code: string; readonly source: string | null }[];
+  readonly figures: Readonly<Record<string, { readonly value: number | null; readonly status: string }>>;
+  readonly days: readonly { readonly date: string }[];
+}
+const printed = (text: string) => JSON.parse(text) as Printed;
+
+describe('analyse', () => {
+  test('prints the report, exit 0, nothing on standard error', async () => {
+    const { code, out, err } = await tally('analyse', '--system', system, '--log', log);
+    expect([code, err]).toEqual([0, '']);
+    const report = printed(out);
+    expect(report.schema).toBe('long-tally/report@1');
+    expect(report.range).toEqual({
+      from: '2024-05-01T00:00:00Z',
+      to: '2024-05-03T00:00:00Z',
+      timeZone: 'Europe/Lisbon',
+      days: 3,
+    });
+    expect(report.figures['account.import']!.value).toBeCloseTo(24, 9);
+  });
+
+  test('takes a range, several logs, plain or gzipped, and a file to write to', async () => {
+    const half = Math.ceil(rows.length / 2) + 1;
+    const head = csv.split('\n')[0]!;
+    const first = file('first.csv', `${head}\n${rows.slice(0, half).join('\n')}`);
+    const second = file('second.csv.gz', new Uint8Array(gzipSync(`${head}\n${rows.slice(half).join('\n')}`)));
+    const out = join(folder, 'report.json');
+    const ended = await tally(
+      'analyse',
+      '--system',
+      system,
+      '--log',
+      second,
+      '--log',
+      first,
+      '--from',
+      '2024-05-01T12:00:00Z',
+      '--to',
+      '2024-05-02T12:00:00Z',
+      '--out',
+      out,
+    );
+    expect(ended).toEqual({ code: 0, out: '', err: '' });
+    const report = printed(readFileSync(out, 'utf8'));
+    expect(report.figures['account.load']!.value).toBeCloseTo(12, 9);
+    expect(report.days.map(({ date }) => date)).toEqual(['2024-05-01', '2024-05-02']);
+  });
+
+  test('a log with faults is used, exit 0, with findings that name the file', async () => {
+    const faulty = file(
+      'faulty.csv',
+      csv.replace(',500,500,', ',N/A,inf,').replace(rows[5]!, `${rows[5]!}\n${rows[3]!}`),
+    );
+    const { code, out } = await tally('analyse', '--system', system, '--log', faulty);
+    expect(code).toBe(0);
+    const codes = printed(out)
+      .findings.filter(({ source }) => source === faulty)
+      .map(({ code: finding }) => finding);
+    expect(codes).toEqual(expect.arrayContaining(['not-a-number', 'unordered-rows', 'doubled-rows']));
+  });
+});
+
+describe('input that cannot be used: exit 2, one line a problem, no stack trace', () => {
+  test.each([
+    [
+      'an empty log',
+      () => ['analyse', '--system', system, '--log', file('empty.csv', '')],
+      /empty\.csv: The file is empty/,
+    ],
+    [
+      'a log that is not there',
+      () => ['analyse', '--system', system, '--log', join(folder, 'none.csv')],
+      /none\.csv: This file is not there/,
+    ],
+    [
+      'a web page',
+      () => ['analyse', '--system', system, '--log', file('page.csv', '<!doctype html><title>x</title>')],
+      /page\.csv: This is a web page/,
+    ],
+    [
+      'a cut archive',
+      () => [
+        'analyse',
+        '--system',
+        system,
+        '--log',
+        file('cut.csv.gz', new Uint8Array(gzipSync(csv)).slice(0, 60)),
+      ],
+      /cut\.csv\.gz: The compressed file is damaged/,
+    ],
+    [
+      'a broken system',
+      () => ['analyse', '--system', file('bad.json', '{"name": 1}'), '--log', log],
+      /bad\.json, key schema: The key is missing/,
+    ],
+    [
+      'an invalid system',
+      () => [
+        'validate',
+        file('zone.json', '{"schema":"long-tally/system@1","name":"H","timeZone":"Nowhere"}'),
+      ],
+      /zone\.json, key timeZone: Found "Nowhere"/,
+    ],
+  ])('%s', async (_name, args, message) => {
+    const { code, out, err } = await tally(...args());
+    expect([code, out]).toEqual([2, '']);
+    expect(err).toMatch(message);
+    expect(err).not.toMatch(/\n\s+at /);
+  });
+});
+
+describe('wrong use: exit 1', () => {
+  test.each([
+    ['no command', []],
+    ['another command', ['frobnicate']],
+    ['no system', ['analyse', '--log', log]],
+    ['no log', ['analyse', '--system', system]],
+    ['an unknown option', ['analyse', '--system', system, '--log', log, '--fast']],
+    ['no instant', ['analyse', '--system', system, '--log', log, '--from', 'yesterday']],
+    [
+      'a range that ends before it begins',
+      [
+        'analyse',
+        '--system',
+        system,
+        '--log',
+        log,
+        '--from',
+        '2024-05-02T00:00:00Z',
+        '--to',
+        '2024-05-01T00:00:00Z',
+      ],
+    ],
+    ['no file to validate', ['validate']],
+  ])('%s', async (_name, args) => {
+    const { code, err } = await tally(...args);
+    expect(code).toBe(1);
+    expect(err).toMatch(/Usage:/);
+    expect(err).not.toMatch(/\n\s+at /);
+  });
+});
+
+describe('detect and --map', () => {
+  const exchanged = () => {
+    const shape = SHAPES.find(({ name }) => name === 'import and export exchanged')!;
+    const list = series(Date.UTC(2024, 4, 3), shape.days, shape.stepMinutes);
+    return file('exchanged.csv', shape.write(list));
+  };
+  const home = file('corpus-home.json', JSON.stringify(CORPUS_HOME));
+
+  test('what only the owner can answer is asked, exit 2; the answered mapping reads the log', async () => {
+    const path = exchanged();
+    const refused = await tally('analyse', '--system', home, '--log', path);
+    expect([refused.code, refused.out]).toEqual([2, '']);
+    expect(refused.err).toMatch(/exchanged\.csv: Column Export kW may be import, .* Run "tally detect"/);
+    expect(refused.err.trim().split('\n')).toHaveLength(2);
+
+    const { code, out } = await tally('detect', path, '--system', home);
+    const found = JSON.parse(out) as {
+      schema: string;
+      columns: { column: string; quantity: string }[];
+      evidence: { about: string; asks: boolean; evidence: string[] }[];
+    };
+    expect([code, found.schema]).toEqual([0, 'long-tally/mapping@1']);
+    expect(found.evidence.filter(({ asks }) => asks).map(({ about }) => about)).toEqual([
+      'column:Export kW',
+      'column:Import kW',
+    ]);
+    expect(found.evidence.every(({ evidence }) => evidence.length > 0)).toBe(true);
+
+    const map = file('map.json', out);
+    const read = await tally('analyse', '--system', home, '--log', path, '--map', map);
+    expect(read.code).toBe(0);
+    expect(printed(read.out).figures['account.export']!.value).toBeGreaterThan(0);
+  });
+
+  test('a mapping that is none, or that does not fit, is refused in one line', async () => {
+    const bad = file('bad-map.json', JSON.stringify({ schema: 'long-tally/mapping@1', columns: [] }));
+    const refused = await tally('analyse', '--system', home, '--log', log, '--map', bad);
+    expect(refused.code).toBe(2);
+    expect(refused.err).toMatch(/bad-map\.json, key table:/);
+    expect(refused.err).not.toMatch(/\n\s+at /);
+  });
+
+  test('detect without a file is wrong usage', async () => {
+    expect((await tally('detect')).code).toBe(1);
+  });
+});
+
+test('validate says that a system is valid', async () => {
+  const { code, out } = await tally('validate', system);
+  expect([code, out]).toEqual([0, `${system}: Home is a valid long-tally/system@1.\n`]);
+});
