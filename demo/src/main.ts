@@ -1,0 +1,64 @@
+import { createWriteStream } from 'node:fs';
+import { mkdir, writeFile } from 'node:fs/promises';
+import { once } from 'node:events';
+import { KAURI_BEND } from './kauriBend.js';
+import { logger } from './meters.js';
+import { hutFiles, terraceFiles } from './plantFiles.js';
+import { HUT, TERRACE } from './plants.js';
+import { simulate } from './simulate.js';
+import { witness } from './truth.js';
+
+/** Where the homes are written; the server hands them out from here. */
+const HOMES = new URL('../homes/', import.meta.url);
+
+const folder = new URL('kauri-bend/', HOMES);
+await mkdir(folder, { recursive: true });
+const file = createWriteStream(new URL('kauri-bend.csv', folder));
+const lines: string[] = [];
+const write = (line: string) => {
+  if (lines.push(line) === 10_000) {
+    file.write(`${lines.join('\n')}\n`);
+    lines.length = 0;
+  }
+};
+const seen = witness();
+const log = logger(write, seen.row);
+const outages = simulate((minute) => {
+  log(minute);
+  seen.minute(minute, minute.soc);
+});
+file.end(`${lines.join('\n')}\n`);
+await once(file, 'finish');
+await writeFile(new URL('system.json', folder), `${JSON.stringify(KAURI_BEND, null, 2)}\n`);
+await writeFile(new URL('truth.json', folder), `${JSON.stringify(seen.finish(outages), null, 2)}\n`);
+const others = [
+  [HUT, hutFiles(HUT)],
+  [TERRACE, terraceFiles(TERRACE)],
+] as const;
+for (const [plant, { files, totals }] of others) {
+  const own = new URL(`${plant.id}/`, HOMES);
+  await mkdir(own, { recursive: true });
+  for (const [name, content] of Object.entries(files)) await writeFile(new URL(name, own), content);
+  await writeFile(new URL('system.json', own), `${JSON.stringify(plant.system, null, 2)}\n`);
+  await writeFile(new URL('truth.json', own), `${JSON.stringify({ totals }, null, 2)}\n`);
+}
+const index = {
+  homes: [
+    {
+      id: 'kauri-bend',
+      name: KAURI_BEND.name,
+      about:
+        'A hillside home near Auckland: hybrid inverter, two battery modules and later three, three years at 5 minutes.',
+      system: 'kauri-bend/system.json',
+      logs: ['kauri-bend/kauri-bend.csv'],
+    },
+    ...others.map(([{ id, about, system }, { files }]) => ({
+      id,
+      name: system.name,
+      about,
+      system: `${id}/system.json`,
+      logs: Object.keys(files).map((name) => `${id}/${name}`),
+    })),
+  ],
+};
+await writeFile(new URL('index.json', HOMES), `${JSON.stringify(index, null, 2)}\n`);
