@@ -1,0 +1,246 @@
+import type { DayCourse } from '@long-tally/core';
+import { area, line, scaleLinear } from 'd3';
+import { useMemo } from 'react';
+import { runs } from './runs.js';
+import { clockText, decimal } from '../ui/format.js';
+
+const LEFT = 46;
+const RIGHT = 70;
+const POWER_HEIGHT = 360;
+const SOC_HEIGHT = 150;
+const GAP = 22;
+const TOP = 14;
+
+interface Flow {
+  readonly key: 'solar' | 'load' | 'grid' | 'battery';
+  readonly letter: string;
+  readonly name: string;
+  readonly colour: string;
+  readonly dash?: string;
+}
+
+const FLOWS: readonly Flow[] = [
+  { key: 'solar', letter: 'S', name: 'solar', colour: 'var(--solar)' },
+  { key: 'load', letter: 'H', name: 'load', colour: 'var(--home)' },
+  { key: 'battery', letter: 'B', name: 'battery', colour: 'var(--battery)', dash: '5 2.5' },
+  { key: 'grid', letter: 'G', name: 'grid', colour: 'var(--grid)', dash: '1.5 2' },
+];
+
+interface Props {
+  readonly course: DayCourse;
+  readonly timeZone: string;
+  readonly width: number;
+  /** The interval read out, or null. */
+  readonly at: number | null;
+  readonly onRead: (at: number | null) => void;
+}
+
+/** The power of a day with the state of charge under it on the same axis of time. */
+export function CourseChart({ course, timeZone, width, at, onRead }: Props) {
+  const { startMs, stepMs, day } = course;
+  const x = useMemo(() => scaleLinear([day.fromMs, day.toMs], [LEFT, width - RIGHT]), [day, width]);
+  const cells = (course.load ?? course.solar ?? course.grid ?? course.battery ?? course.soc)?.length ?? 0;
+  const height = TOP + POWER_HEIGHT + GAP + SOC_HEIGHT + 20;
+  const read = (event: React.PointerEvent<SVGSVGElement>) => {
+    const ms = x.invert(event.clientX - event.currentTarget.getBoundingClientRect().left);
+    const cell = Math.floor((ms - startMs) / stepMs);
+    onRead(cell >= 0 && cell < cells ? cell : null);
+  };
+  const atMs = at === null ? null : startMs + (at + 0.5) * stepMs;
+  return (
+    <svg
+      width={width}
+      height={height}
+      role="img"
+      aria-label="Power and state of charge over the day; the table beside it reads out each interval"
+      onPointerMove={read}
+      onPointerLeave={() => onRead(null)}
+    >
+      <Drawing course={course} timeZone={timeZone} width={width} x={x} />
+      {atMs !== null && <path d={`M${x(atMs)} ${TOP}V${height - 20}`} stroke="var(--ink)" strokeWidth="1" />}
+    </svg>
+  );
+}
+
+function Drawing({
+  course,
+  timeZone,
+  width,
+  x,
+}: {
+  readonly course: DayCourse;
+  readonly timeZone: string;
+  readonly width: number;
+  readonly x: (ms: number) => number;
+}) {
+  return useMemo(() => {
+    const { day, startMs, stepMs, soc, peak, limits, carriedFromMs } = course;
+    const flows = FLOWS.flatMap((flow) => {
+      const values = course[flow.key];
+      return values ? [{ ...flow, values }] : [];
+    });
+    const all = flows.flatMap(({ values }) => [...values].filter((value) => !Number.isNaN(value)));
+    const limit = limits.batteryOnlyW ?? limits.continuousW;
+    const top = Math.max(500, ...all, peak && limit && peak.watts > 0.6 * limit ? limit * 1.05 : 0);
+    const y = scaleLinear([Math.min(0, ...all), top], [TOP + POWER_HEIGHT, TOP]).nice();
+    const socTop = TOP + POWER_HEIGHT + GAP;
+    const bottom = socTop + SOC_HEIGHT;
+    const ySoc = scaleLinear([0, 1], [socTop + SOC_HEIGHT, socTop]);
+    const ms = (i: number) => startMs + (i + 0.5) * stepMs;
+    const path = (values: Float64Array, of: (value: number) => number, offset = 0.5) =>
+      line<number>()
+        .defined((value) => !Number.isNaN(value))
+        .x((_, i) => x(startMs + (i + offset) * stepMs))
+        .y(of)(values) ?? '';
+    const sun = area<number>()
+      .defined((value) => !Number.isNaN(value))
+      .x((_, i) => x(ms(i)))
+      .y0(y(0))
+      .y1((value) => y(value));
+    const hours = Array.from({ length: 13 }, (_, k) => day.fromMs + (k * (day.toMs - day.fromMs)) / 12);
+    return (
+      <g fontSize="12">
+        {y.ticks(6).map((w) => (
+          <g key={w}>
+            <path d={`M${LEFT} ${y(w)}H${width - RIGHT}`} stroke={w === 0 ? 'var(--faint)' : 'var(--rule)'} />
+            <text x={LEFT - 6} y={y(w) + 4} textAnchor="end" fill="var(--faint)">
+              {decimal(w / 1000, 1)}
+            </text>
+          </g>
+        ))}
+        <text x={LEFT - 6} y={TOP - 4} textAnchor="end" fill="var(--faint)">
+          kW
+        </text>
+        {[0, 0.5, 1].map((share) => (
+          <g key={share}>
+            <path d={`M${LEFT} ${ySoc(share)}H${width - RIGHT}`} stroke="var(--rule)" />
+            <text x={LEFT - 6} y={ySoc(share) + 4} textAnchor="end" fill="var(--faint)">
+              {share * 100} %
+            </text>
+          </g>
+        ))}
+        {hours.map((h) => (
+          <g key={h}>
+            <path d={`M${x(h)} ${socTop + SOC_HEIGHT}v4`} stroke="var(--faint)" />
+            <text x={x(h)} y={socTop + SOC_HEIGHT + 16} textAnchor="middle" fill="var(--faint)">
+              {clockText(h, timeZone)}
+            </text>
+          </g>
+        ))}
+        {missingRuns(course).map(([from, to]) => (
+          <rect
+            key={from}
+            x={x(from)}
+            y={TOP}
+            width={x(to) - x(from)}
+            height={bottom - TOP}
+            fill="url(#hatch-missing)"
+          />
+        ))}
+        {runs(course.gridDown, (down) => down === 1).map(([from, to]) => (
+          <g key={from} transform={`translate(${x(startMs + from * stepMs)},${TOP})`}>
+            <rect
+              width={x(startMs + to * stepMs) - x(startMs + from * stepMs)}
+              height={bottom - TOP}
+              fill="url(#hatch-red)"
+              fillOpacity="0.4"
+            />
+            <text x="4" y={POWER_HEIGHT - 6} fill="var(--red)" fontWeight="600">
+              grid down
+            </text>
+          </g>
+        ))}
+        {limit !== null && limit <= y.domain()[1]! && (
+          <g>
+            <path d={`M${LEFT} ${y(limit)}H${width - RIGHT}`} stroke="var(--red)" strokeDasharray="6 3" />
+            <text x={LEFT + 6} y={y(limit) - 4} fill="var(--red)">
+              {limits.batteryOnlyW === null ? 'continuous' : 'battery-only'} limit {decimal(limit / 1000, 1)}{' '}
+              kW
+            </text>
+          </g>
+        )}
+        {flows.map(({ key, values, colour, dash }) => (
+          <g key={key}>
+            {key === 'solar' && <path d={sun(values) ?? ''} fill="url(#dots-solar)" fillOpacity="0.35" />}
+            <path
+              d={path(values, y)}
+              fill="none"
+              stroke={colour}
+              strokeWidth={key === 'load' ? 1.8 : 1.5}
+              strokeDasharray={dash}
+            />
+          </g>
+        ))}
+        {labels(
+          flows.map(({ key, letter, name, colour, values }) => ({
+            key,
+            text: `${letter} ${name}`,
+            colour,
+            at: y(lastKnown(values)),
+          })),
+        ).map(({ key, text, colour, at: height }) => (
+          <text key={key} x={width - RIGHT + 6} y={height + 4} fill={colour} fontWeight="600">
+            {text}
+          </text>
+        ))}
+        {soc && (
+          <>
+            <path d={path(soc, ySoc, 0)} fill="none" stroke="var(--battery)" strokeWidth="1.6" />
+            <text x={width - RIGHT + 6} y={ySoc(lastKnown(soc)) + 4} fill="var(--battery)" fontWeight="600">
+              B charge
+            </text>
+          </>
+        )}
+        {carriedFromMs !== null && (
+          <g transform={`translate(${x(carriedFromMs)},0)`}>
+            <path d={`M0 ${TOP}V${y(0)}`} stroke="var(--solar)" strokeDasharray="3 3" />
+            <text x="4" y={TOP + 10} fill="var(--solar-text)">
+              solar carries the load from {clockText(carriedFromMs, timeZone)}
+            </text>
+          </g>
+        )}
+        {peak && (
+          <g transform={`translate(${x(peak.atMs + stepMs / 2)},${y(peak.watts)})`}>
+            <circle r="3.5" fill="none" stroke="var(--home)" strokeWidth="1.5" />
+            <text
+              x={x(peak.atMs) > width - 260 ? -8 : 8}
+              y="-5"
+              textAnchor={x(peak.atMs) > width - 260 ? 'end' : 'start'}
+              fill="var(--home)"
+            >
+              highest load {decimal(peak.watts / 1000, 2)} kW, {clockText(peak.atMs, timeZone)}
+            </text>
+          </g>
+        )}
+      </g>
+    );
+  }, [course, timeZone, width, x]);
+}
+
+/** Labels at the ends of their lines, pushed apart where they would overlap. */
+function labels<T extends { at: number }>(list: readonly T[]): T[] {
+  const sorted = [...list].sort((a, b) => a.at - b.at);
+  let above = -Infinity;
+  return sorted.map((label) => {
+    above = Math.max(label.at, above + 14);
+    return { ...label, at: above };
+  });
+}
+
+function lastKnown(values: Float64Array): number {
+  return values.findLast((value) => !Number.isNaN(value)) ?? 0;
+}
+
+function missingRuns({ day, startMs, stepMs, ...course }: DayCourse): (readonly [number, number])[] {
+  const columns = [course.solar, course.load, course.grid, course.battery].filter(
+    (values) => values !== null,
+  );
+  const count = columns[0]?.length ?? 0;
+  const missing = Array.from({ length: count }, (_, i) => columns.some((values) => Number.isNaN(values[i]!)));
+  const inside = runs(missing, Boolean).map(
+    ([from, to]) => [startMs + from * stepMs, startMs + to * stepMs] as const,
+  );
+  const end = startMs + count * stepMs;
+  const outside = [[day.fromMs, startMs] as const, [end, day.toMs] as const];
+  return [...inside, ...outside.filter(([from, to]) => to > from)];
+}

@@ -1,0 +1,28 @@
+import { leftOut, type Correction } from '@long-tally/core';
+import { db, type StoredCorrection } from './database.js';
+import { bumpRevision } from './homes.js';
+
+/** Lays a correction over a home's logs. */
+export async function addCorrection(homeId: string, correction: Correction, reason: string): Promise<void> {
+  await db.transaction('rw', db.homes, db.corrections, async () => {
+    await db.corrections.add({ homeId, correction, reason, madeAt: Date.now() });
+    await bumpRevision(homeId);
+  });
+}
+
+/** Takes a correction away; the logs stand again as they came. */
+export async function removeCorrection({ id, homeId }: StoredCorrection): Promise<void> {
+  await db.transaction('rw', db.homes, db.corrections, async () => {
+    await db.corrections.delete(id);
+    await bumpRevision(homeId);
+  });
+}
+
+/** Everything that lies over a home's logs, in the order in which it was made: corrections, and what the journal leaves out. */
+export async function layersOf(homeId: string): Promise<Correction[]> {
+  const [corrections, notes] = await Promise.all([
+    db.corrections.where('homeId').equals(homeId).sortBy('id'),
+    db.journal.where('homeId').equals(homeId).toArray(),
+  ]);
+  return [...corrections.map(({ correction }) => correction), ...leftOut(notes)];
+}

@@ -1,0 +1,137 @@
+import type {
+  Correction,
+  Finding,
+  JournalNote,
+  Lump,
+  Mapping,
+  Quantity,
+  Reading,
+  System,
+} from '@long-tally/core';
+import Dexie, { type EntityTable, type Table } from 'dexie';
+
+/** A home: its description as last saved. `revision` counts every change of it or of its sources. */
+export interface Home {
+  readonly id: string;
+  readonly system: System;
+  readonly revision: number;
+  readonly addedAt: number;
+}
+
+/** What was read from one text of a file. The file itself and its columns stand in tables of their own. */
+export interface Source {
+  readonly id: number;
+  readonly homeId: string;
+  /** Name of the text: the file's own, or of a part of it. */
+  readonly name: string;
+  readonly fileName: string;
+  readonly bytes: number;
+  /** The source under whose id the file is kept, for several texts of one file. */
+  readonly fileOf: number;
+  readonly importedAt: number;
+  /** When it was taken out of the figures; its data stay until it is deleted for good. */
+  readonly removedAt: number | null;
+  /** How it was read; null for a canonical log. */
+  readonly mapping: Mapping | null;
+  readonly rows: number;
+  readonly startMs: number;
+  readonly stepMs: number;
+  readonly count: number;
+  readonly columns: readonly { readonly quantity: Quantity; readonly resolution: number }[];
+  readonly lumps: readonly Lump[];
+  readonly findings: readonly Finding[];
+}
+
+/** A mapping that was used, to be offered for the next file of its shape. */
+export interface RememberedMapping {
+  readonly shape: string;
+  readonly mapping: Mapping;
+  readonly usedAt: number;
+}
+
+/** The file as it came. */
+export interface RawFile {
+  readonly sourceId: number;
+  readonly file: Blob;
+}
+
+/** One quantity of one source in one calendar month (UTC); `from` is the first cell it holds. */
+export interface Chunk {
+  readonly sourceId: number;
+  readonly quantity: Quantity;
+  readonly month: string;
+  readonly from: number;
+  readonly values: Float64Array;
+}
+
+/** A correction the user has made, with what moved them to it. */
+export interface StoredCorrection {
+  readonly id: number;
+  readonly homeId: string;
+  readonly correction: Correction;
+  readonly reason: string;
+  readonly madeAt: number;
+}
+
+/** A finding the user has seen and set aside. */
+export interface Dismissal {
+  readonly homeId: string;
+  readonly key: string;
+}
+
+/** A note of the journal as stored. */
+export interface StoredNote extends JournalNote {
+  readonly id: number;
+  readonly homeId: string;
+}
+
+/** Counters read by hand, as stored. */
+export interface StoredReading extends Reading {
+  readonly id: number;
+  readonly homeId: string;
+}
+
+export type Database = Dexie & {
+  homes: EntityTable<Home, 'id'>;
+  sources: EntityTable<Source, 'id'>;
+  files: EntityTable<RawFile, 'sourceId'>;
+  chunks: Table<Chunk, [number, string, string]>;
+  mappings: EntityTable<RememberedMapping, 'shape'>;
+  corrections: EntityTable<StoredCorrection, 'id'>;
+  dismissals: Table<Dismissal, [string, string]>;
+  journal: EntityTable<StoredNote, 'id'>;
+  readings: EntityTable<StoredReading, 'id'>;
+};
+
+/** The browser's own database of everything that was imported. */
+export const db = new Dexie('long-tally') as Database;
+db.version(1).stores({
+  homes: 'id',
+  sources: '++id, homeId',
+  files: 'sourceId',
+  chunks: '[sourceId+quantity+month], sourceId',
+});
+
+// Version 2: energies without a course, parts of files, mappings, sources taken out but kept, corrections, the journal.
+db.version(2)
+  .stores({
+    mappings: 'shape',
+    corrections: '++id, homeId',
+    dismissals: '[homeId+key], homeId',
+    journal: '++id, homeId',
+    readings: '++id, homeId',
+  })
+  .upgrade((transaction) =>
+    transaction
+      .table<Source>('sources')
+      .toCollection()
+      .modify((source: Source) => {
+        Object.assign(source, {
+          lumps: [],
+          mapping: null,
+          removedAt: null,
+          fileOf: source.id,
+          fileName: source.name,
+        });
+      }),
+  );

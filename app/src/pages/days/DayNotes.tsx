@@ -1,0 +1,52 @@
+import { NOTE_KINDS, type DayNote } from '@long-tally/core';
+import { clockText, decimal, hoursText } from '../../ui/format.js';
+
+/** A note of a day in words. */
+export function noteText(note: DayNote, timeZone: string): string {
+  switch (note.kind) {
+    case 'outage':
+      return `outage ${hoursText(note.hours)} from ${clockText(note.atMs, timeZone)}`;
+    case 'battery-empty':
+      return `battery empty from ${clockText(note.atMs, timeZone)}`;
+    case 'over-limit':
+      return `load over limit ${clockText(note.atMs, timeZone)}: ${decimal(note.kW, 1)} kW`;
+    case 'grid-charged':
+      return `charged from the grid ${decimal(note.kWh, 1)} kWh`;
+    case 'missing':
+      return `data missing ${hoursText(note.hours)}`;
+    case 'configuration':
+      return `from here: ${note.name}`;
+    case 'journal': {
+      const about = NOTE_KINDS.find(([kind]) => kind === note.about)![2];
+      const words = note.text || about;
+      return note.leaveOut ? `${words} (left out of analysis)` : words;
+    }
+  }
+}
+
+/** What explains a day, in the margin. */
+export function DayNotes({
+  notes,
+  timeZone,
+}: {
+  readonly notes: readonly DayNote[];
+  readonly timeZone: string;
+}) {
+  return notes.map((note, i) => (
+    <span
+      key={i}
+      className={
+        note.kind === 'outage'
+          ? 'font-semibold text-red'
+          : note.kind === 'configuration'
+            ? 'text-battery'
+            : note.kind === 'journal'
+              ? 'font-serif italic'
+              : ''
+      }
+    >
+      {i > 0 ? '; ' : ''}
+      {noteText(note, timeZone)}
+    </span>
+  ));
+}

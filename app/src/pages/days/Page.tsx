@@ -1,0 +1,104 @@
+import { useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { RangeRibbon } from '../../charts/RangeRibbon.js';
+import { api, atOf, useReportQuery } from '../../store/api.js';
+import { useOverview } from '../../ui/HomeLayout.js';
+import { useKeys } from '../../ui/useKeys.js';
+import { useRange, type DayRange } from '../../ui/useRange.js';
+import type { Home } from '../../db/database.js';
+import type { Roll } from '../../workers/homeWorker.js';
+import { NoteDialog } from '../journal/NoteDialog.js';
+import { FindDay } from './FindDay.js';
+import { Tally } from './Tally.js';
+import { TallyRoll, type RollHandle } from './TallyRoll.js';
+
+/** The roll of days with the tally of the selection beside it. */
+export default function DaysPage() {
+  const { home, roll } = useOverview();
+  if (!roll) {
+    return (
+      <main id="view" className="p-6">
+        <h1 className="text-xl">No log yet</h1>
+        <p className="mt-2">
+          {home.system.name} is described, but nothing is imported.{' '}
+          <Link className="quiet" to={`/h/${home.id}/sources`}>
+            Bring a log
+          </Link>
+        </p>
+      </main>
+    );
+  }
+  return <Days home={home} roll={roll} />;
+}
+
+function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
+  const { days } = roll;
+  const [range, setRange] = useRange(days);
+  const [finding, setFinding] = useState(false);
+  const [noting, setNoting] = useState(false);
+  const handle = useRef<RollHandle>(null);
+  const { timeZone } = home.system;
+  const ask = api.usePrefetch('report');
+  const questionOf = ({ from, to }: DayRange) => ({
+    at: atOf(home),
+    from: days[from]!.date,
+    to: days[to]!.date,
+  });
+  const select = (next: DayRange) => {
+    // The worker begins before the roll is drawn anew, not after.
+    ask(questionOf(next));
+    setRange(next);
+  };
+  const { currentData: report, error } = useReportQuery(questionOf(range));
+  // While the next range is computed the last one stays, under its own title: a page that blinks cannot be read.
+  const [last, setLast] = useState({ report, range });
+  if (report && (last.report !== report || last.range !== range)) setLast({ report, range });
+  useKeys({ '/': () => setFinding(true), n: () => setNoting(true) });
+  return (
+    <>
+      <RangeRibbon roll={roll} range={range} onSelect={select} />
+      <main
+        id="view"
+        className="grid min-h-0 flex-1 grid-cols-1 lg:grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]"
+      >
+        <TallyRoll
+          ref={handle}
+          roll={roll}
+          timeZone={timeZone}
+          range={range}
+          drawn={last.report ? last.range : range}
+          onSelect={select}
+        />
+        {last.report ? (
+          <Tally report={last.report} days={days} range={last.range} />
+        ) : (
+          <p role="status" className="p-5 text-faint">
+            {error
+              ? `The tally could not be drawn up: ${error.message ?? 'unknown error'}`
+              : 'Drawing up the tally …'}
+          </p>
+        )}
+      </main>
+      {noting && (
+        <NoteDialog
+          homeId={home.id}
+          timeZone={timeZone}
+          fromMs={days[range.from]!.fromMs}
+          toMs={days[range.to]!.toMs}
+          onClose={() => setNoting(false)}
+        />
+      )}
+      {finding && (
+        <FindDay
+          days={days}
+          timeZone={timeZone}
+          onClose={() => setFinding(false)}
+          onFind={(day) => {
+            select({ from: day, to: day });
+            handle.current?.show(day);
+          }}
+        />
+      )}
+    </>
+  );
+}

@@ -1,0 +1,190 @@
+import {
+  instantOfLocal,
+  NOTE_KINDS,
+  offsetAt,
+  zoneOf,
+  type JournalNote,
+  type NoteKind,
+} from '@long-tally/core';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { useId, useState } from 'react';
+import { Link } from 'react-router';
+import { db, type StoredNote } from '../../db/database.js';
+import { addNote, removeNote } from '../../db/journal.js';
+import { api } from '../../store/api.js';
+import { useAppDispatch } from '../../store/store.js';
+import { localDateText } from '../../ui/format.js';
+import { useOverview } from '../../ui/HomeLayout.js';
+import { Labelled } from '../../ui/Labelled.js';
+
+/** The journal: what was changed, what failed and why a day was as it was; a stretch may be left out of analysis. */
+export default function JournalPage() {
+  const { home } = useOverview();
+  const dispatch = useAppDispatch();
+  const notes = useLiveQuery(() => db.journal.where('homeId').equals(home.id).toArray(), [home.id]);
+  const { timeZone } = home.system;
+  const changed = () => dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
+  return (
+    <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+      <div className="max-w-4xl">
+        <h1 className="text-xl">Journal of {home.system.name}</h1>
+        <p className="mt-1">
+          Notes stand in the margin of their days and as flags on the history. On the roll, <kbd>n</kbd>{' '}
+          writes one on the selected days. Times are those of {timeZone}.
+        </p>
+        <NoteForm
+          timeZone={timeZone}
+          onSave={async (note) => {
+            await addNote(home.id, note);
+            changed();
+          }}
+        />
+        <h2 className="mt-5 text-[16px]">Notes</h2>
+        {notes?.length === 0 && <p className="text-faint">No note yet.</p>}
+        <ul>
+          {[...(notes ?? [])]
+            .sort((a, b) => b.fromMs - a.fromMs)
+            .map((note) => (
+              <Note
+                key={note.id}
+                note={note}
+                timeZone={timeZone}
+                onRemove={async () => {
+                  await removeNote(note);
+                  changed();
+                }}
+              />
+            ))}
+        </ul>
+      </div>
+    </main>
+  );
+}
+
+interface NoteProps {
+  readonly note: StoredNote;
+  readonly timeZone: string;
+  readonly onRemove: () => Promise<void>;
+}
+
+function Note({ note: { homeId, fromMs, toMs, kind, text, leaveOut }, timeZone, onRemove }: NoteProps) {
+  const [first, last] = [isoDate(fromMs, timeZone), isoDate(toMs - 1, timeZone)];
+  const words = NOTE_KINDS.find(([one]) => one === kind)![2];
+  return (
+    <li className="grid grid-cols-[220px_1fr_auto] gap-x-4 border-t border-rule py-1.5">
+      <Link className="quiet" to={`/h/${homeId}/days?from=${first}&to=${last}`}>
+        {localDateText(fromMs, timeZone)}
+        {first !== last && ` to ${localDateText(toMs - 1, timeZone)}`}
+      </Link>
+      <span>
+        <b className="font-semibold">{words}</b>
+        {text && `: ${text}`}
+        {leaveOut && <span className="text-red"> Left out of every figure.</span>}
+      </span>
+      <button
+        type="button"
+        className="quiet text-faint"
+        aria-label={`Strike out the note of ${localDateText(fromMs, timeZone)}: ${words}`}
+        onClick={() => void onRemove()}
+      >
+        strike out
+      </button>
+    </li>
+  );
+}
+
+function isoDate(ms: number, timeZone: string): string {
+  return new Date(ms + offsetAt(zoneOf(timeZone), ms)).toISOString().slice(0, 10);
+}
+
+interface FormProps {
+  readonly timeZone: string;
+  readonly onSave: (note: JournalNote) => Promise<void>;
+}
+
+function NoteForm({ timeZone, onSave }: FormProps) {
+  const id = useId();
+  const [from, setFrom] = useState('');
+  const [hours, setHours] = useState('24');
+  const [kind, setKind] = useState<NoteKind>('other');
+  const [text, setText] = useState('');
+  const [leaveOut, setLeaveOut] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const save = async () => {
+    const lasts = Number(hours.replace(',', '.'));
+    if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(from)) {
+      setProblem('Choose the date and time from which it holds.');
+      return;
+    }
+    if (!(lasts > 0 && lasts <= 24 * 3660)) {
+      setProblem('Write how many hours it lasted, for example 24.');
+      return;
+    }
+    const fromMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${from}Z`));
+    await onSave({ fromMs, toMs: fromMs + lasts * 3_600_000, kind, text: text.trim(), leaveOut });
+    setProblem(null);
+    setText('');
+    setLeaveOut(false);
+  };
+  return (
+    <form
+      className="mt-3 grid grid-cols-2 gap-x-4 gap-y-2 md:grid-cols-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        void save();
+      }}
+    >
+      <Labelled id={`${id}-from`} text="From">
+        <input
+          id={`${id}-from`}
+          type="datetime-local"
+          className="field"
+          value={from}
+          onChange={(event) => setFrom(event.target.value)}
+        />
+      </Labelled>
+      <Labelled id={`${id}-hours`} text="Lasts, h">
+        <input
+          id={`${id}-hours`}
+          className="field"
+          inputMode="decimal"
+          value={hours}
+          onChange={(event) => setHours(event.target.value)}
+        />
+      </Labelled>
+      <Labelled id={`${id}-kind`} text="About">
+        <select
+          id={`${id}-kind`}
+          className="field"
+          value={kind}
+          onChange={(event) => setKind(event.target.value as NoteKind)}
+        >
+          {NOTE_KINDS.map(([one, , words]) => (
+            <option key={one} value={one}>
+              {words}
+            </option>
+          ))}
+        </select>
+      </Labelled>
+      <Labelled id={`${id}-text`} text="In your words">
+        <input
+          id={`${id}-text`}
+          className="field"
+          maxLength={2000}
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+        />
+      </Labelled>
+      <label className="col-span-2 flex items-baseline gap-2 md:col-span-3">
+        <input type="checkbox" checked={leaveOut} onChange={(event) => setLeaveOut(event.target.checked)} />
+        Leave this stretch out of every figure
+      </label>
+      <button type="submit" className="action justify-self-start">
+        Write the note
+      </button>
+      <p role="alert" className="col-span-full text-red empty:hidden">
+        {problem}
+      </p>
+    </form>
+  );
+}

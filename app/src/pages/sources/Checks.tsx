@@ -1,0 +1,199 @@
+import {
+  correctionText,
+  offsetAt,
+  zoneOf,
+  type Comparison,
+  type Correction,
+  type Finding,
+} from '@long-tally/core';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { addCorrection, removeCorrection } from '../../db/corrections.js';
+import { db, type Home } from '../../db/database.js';
+import { api, atOf, useChecksQuery } from '../../store/api.js';
+import { useAppDispatch } from '../../store/store.js';
+import { decimal, localDateText, quantityText } from '../../ui/format.js';
+import { CoverageMap } from '../../charts/CoverageMap.js';
+
+/** What is known on which day, what looks wrong with what would mend it, what lies over the logs, and how two of them agree. */
+export function Checks({ home }: { readonly home: Home }) {
+  const dispatch = useAppDispatch();
+  const { data } = useChecksQuery(atOf(home));
+  const corrections =
+    useLiveQuery(() => db.corrections.where('homeId').equals(home.id).sortBy('id'), [home.id]) ?? [];
+  const dismissed =
+    useLiveQuery(() => db.dismissals.where('homeId').equals(home.id).toArray(), [home.id]) ?? [];
+  if (!data || data.coverage.length === 0) return null;
+  const change = async (work: Promise<unknown>) => {
+    await work;
+    dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
+  };
+  const { timeZone } = home.system;
+  const hidden = new Set(dismissed.map(({ key }) => key));
+  const open = data.findings.filter((finding) => finding.proposal && !hidden.has(keyOf(finding)));
+  return (
+    <>
+      <h2 className="mt-6 text-[16px]">What looks wrong</h2>
+      {open.length === 0 && <p className="text-faint">Nothing that could be mended was found.</p>}
+      <ul>
+        {open.map((finding) => (
+          <li key={keyOf(finding)} className="border-t border-rule py-1.5">
+            <p>
+              <b className={`font-semibold ${finding.severity === 'error' ? 'text-red' : ''}`}>
+                {finding.kWh === null ? '' : `${decimal(finding.kWh, 1)} kWh. `}
+              </b>
+              {finding.source && `${finding.source}: `}
+              {finding.message}
+              {finding.fromMs !== null && (
+                <span className="text-faint">
+                  {' '}
+                  {siteTime(finding.fromMs, timeZone)} to {siteTime(finding.toMs!, timeZone)}.
+                </span>
+              )}
+            </p>
+            <p className="flex flex-wrap gap-x-4 text-[13px]">
+              <span className="text-faint">Would mend it: {correctionText(finding.proposal!)}</span>
+              <button
+                type="button"
+                className="quiet"
+                aria-label={`Apply: ${correctionText(finding.proposal!)}`}
+                onClick={() => void change(addCorrection(home.id, finding.proposal!, finding.message))}
+              >
+                Apply
+              </button>
+              <button
+                type="button"
+                className="quiet text-faint"
+                aria-label={`Dismiss: ${finding.message}`}
+                onClick={() => void db.dismissals.put({ homeId: home.id, key: keyOf(finding) })}
+              >
+                Dismiss
+              </button>
+            </p>
+          </li>
+        ))}
+      </ul>
+      {hidden.size > 0 && (
+        <p className="text-faint">
+          {hidden.size} dismissed.{' '}
+          <button
+            type="button"
+            className="quiet"
+            onClick={() => void db.dismissals.where('homeId').equals(home.id).delete()}
+          >
+            Show them again
+          </button>
+        </p>
+      )}
+      {corrections.length > 0 && (
+        <>
+          <h2 className="mt-5 text-[16px]">Corrections</h2>
+          <p className="text-faint">They lie over the logs; the files stay as they came.</p>
+          <ul>
+            {corrections.map((stored) => (
+              <li key={stored.id} className="flex flex-wrap gap-x-4 border-t border-rule py-1">
+                <span>
+                  {localDateText(stored.madeAt, timeZone)}: {correctionText(stored.correction)}
+                </span>
+                <button
+                  type="button"
+                  className="quiet text-faint"
+                  aria-label={`Remove the correction: ${correctionText(stored.correction)}`}
+                  onClick={() => void change(removeCorrection(stored))}
+                >
+                  remove
+                </button>
+                <span className="basis-full text-[12.5px] text-faint">{stored.reason}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+      {data.comparisons.length > 0 && (
+        <Comparisons
+          comparisons={data.comparisons}
+          onLead={(correction) => void change(addCorrection(home.id, correction, 'Chosen by hand.'))}
+        />
+      )}
+      <h2 className="mt-5 text-[16px]">What is known on which day</h2>
+      {data.coverage.map((coverage) => (
+        <CoverageMap key={coverage.source} coverage={coverage} />
+      ))}
+    </>
+  );
+}
+
+/** What a finding is told apart by, so that a dismissed one stays dismissed. */
+function keyOf({ code, source, fromMs, proposal }: Finding): string {
+  return [code, source, fromMs, proposal && 'quantity' in proposal ? proposal.quantity : ''].join(' ');
+}
+
+function siteTime(ms: number, timeZone: string): string {
+  return new Date(ms + offsetAt(zoneOf(timeZone), ms)).toISOString().slice(0, 16).replace('T', ' ');
+}
+
+interface ComparisonsProps {
+  readonly comparisons: readonly Comparison[];
+  readonly onLead: (correction: Correction) => void;
+}
+
+function Comparisons({ comparisons, onLead }: ComparisonsProps) {
+  return (
+    <>
+      <h2 className="mt-5 text-[16px]">The same from two sources</h2>
+      <table className="mt-1 w-full max-w-5xl border-collapse text-[13px]">
+        <thead>
+          <tr className="border-b border-rule-2 text-left text-faint">
+            {[
+              'quantity',
+              'first',
+              'second',
+              'hours both know',
+              'first, net kWh',
+              'second, net kWh',
+              'ratio',
+              'clocks',
+              'leads',
+            ].map((name, i) => (
+              <th key={name} className={`py-1 pr-3 font-normal ${i > 2 ? 'text-right' : ''}`}>
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {comparisons.map(({ quantity, a, b, hours, aWh, bWh, ratio, lagMs }) => (
+            <tr key={`${quantity}${a}${b}`} className="border-b border-rule">
+              <th scope="row" className="py-1 pr-3 text-left font-semibold">
+                {quantityText(quantity)}
+              </th>
+              <td className="py-1 pr-3">{a}</td>
+              <td className="py-1 pr-3">{b}</td>
+              <td className="py-1 pr-3 text-right">{decimal(hours, 0)}</td>
+              <td className="py-1 pr-3 text-right">{quantity === 'soc' ? '–' : decimal(aWh / 1000, 1)}</td>
+              <td className="py-1 pr-3 text-right">{quantity === 'soc' ? '–' : decimal(bWh / 1000, 1)}</td>
+              <td className="py-1 pr-3 text-right">{decimal(ratio, 3)}</td>
+              <td className="py-1 pr-3 text-right">
+                {lagMs === null
+                  ? 'not to be told'
+                  : lagMs === 0
+                    ? 'agree'
+                    : `second ${decimal(Math.abs(lagMs) / 60_000, 0)} min ${lagMs > 0 ? 'late' : 'early'}`}
+              </td>
+              <td className="py-1 text-right">
+                first;{' '}
+                <button
+                  type="button"
+                  className="quiet"
+                  aria-label={`Let ${b} lead ${quantityText(quantity)}`}
+                  onClick={() => onLead({ kind: 'lead', source: b, quantity })}
+                >
+                  let the second
+                </button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}

@@ -1,0 +1,108 @@
+import type { Conclusion, MappedColumn, Mapping } from '@long-tally/core';
+import { directionsOf, QUANTITIES, readingsOf, withAlternative, withColumn } from './mappingEdit.js';
+import { Evidence } from './Evidence.js';
+
+interface Props {
+  readonly name: string;
+  readonly cells: readonly string[];
+  readonly mapping: Mapping;
+  readonly conclusion: Conclusion | undefined;
+  readonly isOpen: boolean;
+  readonly onChange: (mapping: Mapping) => void;
+}
+
+/** One column of a file: its first cells, what it is taken for, and why. */
+export function ColumnReading({ name, cells, mapping, conclusion, isOpen, onChange }: Props) {
+  const column = mapping.columns.find((one) => one.column === name);
+  const set = (change: Partial<MappedColumn> | null) => onChange(withColumn(mapping, name, change));
+  const isNamedLoad = column?.quantity.startsWith('load:') === true;
+  return (
+    <tr className={`border-b border-rule align-top ${column ? '' : 'text-faint'}`}>
+      <th scope="row" className="py-1.5 pr-3 text-left font-semibold">
+        {name}
+      </th>
+      <td className="max-w-40 py-1.5 pr-3">
+        {cells.map((cell, i) => (
+          <span key={i} className="mr-2 inline-block">
+            {cell === '' ? '–' : cell.slice(0, 24)}
+          </span>
+        ))}
+      </td>
+      <td className="py-1 pr-3">
+        <select
+          aria-label={`${name} is taken for`}
+          className="field !w-auto"
+          value={column?.quantity ?? 'none'}
+          onChange={(event) =>
+            set(
+              event.target.value === 'none'
+                ? null
+                : { quantity: event.target.value as MappedColumn['quantity'], sign: 1 },
+            )
+          }
+        >
+          <option value="none">nothing: it stays in the file</option>
+          {isNamedLoad && (
+            <option value={column.quantity}>{column.quantity.replace('load:', 'part of the load: ')}</option>
+          )}
+          {QUANTITIES.map(([quantity, text]) => (
+            <option key={quantity} value={quantity}>
+              {text}
+            </option>
+          ))}
+        </select>
+      </td>
+      <td className="py-1 pr-3">
+        {column && (
+          <select
+            aria-label={`${name} is written as`}
+            className="field !w-auto"
+            value={`${column.kind} ${column.unit}`}
+            onChange={(event) => {
+              const [kind, unit] = event.target.value.split(' ') as [
+                MappedColumn['kind'],
+                MappedColumn['unit'],
+              ];
+              set({ kind, unit });
+            }}
+          >
+            {readingsOf(column.quantity).map(([kind, unit, text]) => (
+              <option key={text} value={`${kind} ${unit}`}>
+                {text}
+              </option>
+            ))}
+          </select>
+        )}
+      </td>
+      <td className="py-1 pr-3">
+        {column && column.kind !== 'state' && (
+          <select
+            aria-label={`Sign of ${name}`}
+            className="field !w-auto"
+            value={column.sign}
+            onChange={(event) => set({ sign: event.target.value === '1' ? 1 : -1 })}
+          >
+            {directionsOf(column.quantity).map((text, i) => (
+              <option key={text} value={i === 0 ? 1 : -1}>
+                {text}
+              </option>
+            ))}
+          </select>
+        )}
+      </td>
+      <td className="py-1.5">
+        {conclusion ? (
+          <Evidence
+            conclusion={conclusion}
+            isOpen={isOpen}
+            onAnswer={(alternative) =>
+              onChange(alternative ? withAlternative(mapping, conclusion.about, alternative) : mapping)
+            }
+          />
+        ) : (
+          <p className="text-[12.5px]">Its name and its values say nothing that is known.</p>
+        )}
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,248 @@
+import type { Conclusion, Mapping } from '@long-tally/core';
+import { useState } from 'react';
+import { counted } from '../../ui/format.js';
+import type { Found } from '../../workers/importWorker.js';
+import { ColumnReading } from './ColumnReading.js';
+import { Evidence } from './Evidence.js';
+import { withAlternative, withTime } from './mappingEdit.js';
+
+interface Props {
+  readonly found: readonly Found[];
+  /** True once the files are read as shown. */
+  readonly isRead: boolean;
+  readonly onChange: () => void;
+  readonly onRead: (found: readonly Found[]) => void;
+}
+
+/** Files that are read alike, with the reading they share. */
+interface Group {
+  readonly shape: string;
+  readonly files: readonly Found[];
+  readonly mapping: Mapping | null;
+  /** What is asked and not answered yet. */
+  readonly open: readonly string[];
+}
+
+/** How the dropped files would be read: every conclusion with its evidence, changeable; what is open is asked. */
+export function Review({ found, isRead, onChange, onRead }: Props) {
+  const [groups, setGroups] = useState(() => groupsOf(found));
+  const change = (shape: string, mapping: Mapping, answered: string | null) => {
+    setGroups(
+      groups.map((group) =>
+        group.shape === shape
+          ? { ...group, mapping, open: group.open.filter((about) => about !== answered) }
+          : group,
+      ),
+    );
+    onChange();
+  };
+  const open = groups.reduce((sum, group) => sum + group.open.length, 0);
+  return (
+    <section aria-label="How the files are read" className="mt-4">
+      <h2 className="text-[16px]">How the files are read</h2>
+      {groups.map((group) => (
+        <GroupReading
+          key={group.shape}
+          group={group}
+          onChange={(mapping, answered) => change(group.shape, mapping, answered)}
+        />
+      ))}
+      {!isRead && (
+        <p className="mt-3">
+          <button
+            type="button"
+            className="action"
+            disabled={open > 0}
+            onClick={() =>
+              onRead(
+                groups.flatMap(({ files, mapping }) =>
+                  files.map((file) => ({ ...file, mapping: file.mapping && mapping })),
+                ),
+              )
+            }
+          >
+            Read {counted(found.length, 'log')} this way
+          </button>
+          {open > 0 && <span className="ml-3 text-red">{counted(open, 'question')} to answer first.</span>}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function groupsOf(found: readonly Found[]): Group[] {
+  const shapes = [...new Set(found.map(({ shape }) => shape))];
+  return shapes.map((shape) => {
+    const files = found.filter((file) => file.shape === shape);
+    // Files of one shape share their answers: the one that leaves the least open speaks for all.
+    const asks = (file: Found) => file.recognition.conclusions.filter((conclusion) => conclusion.asks).length;
+    const [surest] = [...files].sort((a, b) => asks(a) - asks(b)) as [Found];
+    const open = surest.isRemembered
+      ? []
+      : surest.recognition.conclusions.filter(({ asks: asked }) => asked).map(({ about }) => about);
+    return {
+      shape,
+      files: [surest, ...files.filter((file) => file !== surest)],
+      mapping: surest.mapping,
+      open,
+    };
+  });
+}
+
+interface GroupProps {
+  readonly group: Group;
+  readonly onChange: (mapping: Mapping, answered: string | null) => void;
+}
+
+function GroupReading({ group: { files, mapping, open }, onChange }: GroupProps) {
+  const { recognition, isRemembered } = files[0]!;
+  const names = files.map(({ name }) => name);
+  const title =
+    names.length > 3 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ');
+  if (!mapping) {
+    const quantities = recognition.mapping.columns.map(({ quantity }) => quantity).join(', ');
+    return (
+      <p className="mt-1">
+        <b className="font-semibold">{title}</b>: a canonical log with {quantities}. Nothing of it has to be
+        found out.
+      </p>
+    );
+  }
+  const about = (what: string) => recognition.conclusions.find((conclusion) => conclusion.about === what);
+  const { names: header, rows } = recognition.preview;
+  return (
+    <div className="mt-2 border-t border-rule-2 pt-2">
+      <p>
+        <b className="font-semibold">{title}</b>: {about('table')?.says}.
+        {isRemembered && ' Read as the last file of this shape was.'}
+      </p>
+      <TimeReading mapping={mapping} conclusions={recognition.conclusions} open={open} onChange={onChange} />
+      <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label={`Columns of ${title}`}>
+        <table className="w-full border-collapse text-[13px]">
+          <thead>
+            <tr className="border-b border-rule-2 text-left text-faint">
+              <th className="py-1 pr-3 font-normal">column</th>
+              <th className="py-1 pr-3 font-normal">some rows</th>
+              <th className="py-1 pr-3 font-normal">is taken for</th>
+              <th className="py-1 pr-3 font-normal">as</th>
+              <th className="py-1 pr-3 font-normal">sign</th>
+              <th className="py-1 font-normal">because</th>
+            </tr>
+          </thead>
+          <tbody>
+            {header.map((name, field) => {
+              if (name === '' || mapping.time.columns.includes(name)) return null;
+              const conclusion = about(`column:${name}`);
+              return (
+                <ColumnReading
+                  key={`${name}${field}`}
+                  name={name}
+                  cells={rows.map((row) => row[field] ?? '')}
+                  mapping={mapping}
+                  conclusion={conclusion}
+                  isOpen={open.includes(`column:${name}`)}
+                  onChange={(next) => onChange(next, `column:${name}`)}
+                />
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </div>
+  );
+}
+
+const FORMATS = [
+  ['ymd', 'year, month, day'],
+  ['dmy', 'day, month, year'],
+  ['mdy', 'month, day, year'],
+  ['unix-s', 'seconds since 1970'],
+  ['unix-ms', 'milliseconds since 1970'],
+  ['serial', 'days of a spreadsheet'],
+] as const;
+
+interface TimeProps {
+  readonly mapping: Mapping;
+  readonly conclusions: readonly Conclusion[];
+  readonly open: readonly string[];
+  readonly onChange: (mapping: Mapping, answered: string | null) => void;
+}
+
+function TimeReading({ mapping, conclusions, open, onChange }: TimeProps) {
+  const { time } = mapping;
+  const zones = [
+    ...new Set([
+      time.zone,
+      ...conclusions.flatMap(({ alternatives }) =>
+        alternatives.flatMap(({ set }) => (typeof set['time.zone'] === 'string' ? [set['time.zone']] : [])),
+      ),
+      'UTC',
+    ]),
+  ];
+  return (
+    <>
+      <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
+        <Choice
+          label={`Time, ${time.columns.join(' with ')}`}
+          value={time.format}
+          options={FORMATS}
+          onChange={(format) => onChange(withTime(mapping, { format }), 'time.format')}
+        />
+        <Choice
+          label="Clock"
+          value={time.zone}
+          options={zones.map(
+            (zone) => [zone, zone === 'offset' ? 'each time has its offset' : zone] as const,
+          )}
+          onChange={(zone) => onChange(withTime(mapping, { zone }), 'time.zone')}
+        />
+        <Choice
+          label="Each time is"
+          value={time.marks}
+          options={[
+            ['start', 'the start of its interval'],
+            ['end', 'the end of its interval'],
+          ]}
+          onChange={(marks) => onChange(withTime(mapping, { marks }), 'time.marks')}
+        />
+      </div>
+      {conclusions
+        .filter(({ about }) => about.startsWith('time.'))
+        .map((conclusion) => (
+          <Evidence
+            key={conclusion.about}
+            conclusion={conclusion}
+            isOpen={open.includes(conclusion.about)}
+            onAnswer={(alternative) =>
+              onChange(
+                alternative ? withAlternative(mapping, conclusion.about, alternative) : mapping,
+                conclusion.about,
+              )
+            }
+          />
+        ))}
+    </>
+  );
+}
+
+interface ChoiceProps<T extends string> {
+  readonly label: string;
+  readonly value: T;
+  readonly options: readonly (readonly [T, string])[];
+  readonly onChange: (value: T) => void;
+}
+
+function Choice<T extends string>({ label, value, options, onChange }: ChoiceProps<T>) {
+  return (
+    <label className="flex items-baseline gap-2">
+      <span className="text-[12.5px] text-faint">{label}</span>
+      <select className="field !w-auto" value={value} onChange={(event) => onChange(event.target.value as T)}>
+        {options.map(([key, text]) => (
+          <option key={key} value={key}>
+            {text}
+          </option>
+        ))}
+      </select>
+    </label>
+  );
+}

@@ -1,0 +1,62 @@
+import { useId } from 'react';
+import { useFormContext, type FieldPath } from 'react-hook-form';
+import type { SystemForm } from './form.js';
+
+interface Props {
+  readonly name: FieldPath<SystemForm>;
+  readonly label: string;
+  readonly unit?: string;
+  readonly hint?: string;
+  readonly type?: 'text' | 'date' | 'datetime-local';
+  readonly list?: string;
+  readonly options?: readonly (readonly [value: string, text: string])[];
+}
+
+/** A labelled field with its unit, a hint, and under it what is wrong with what was typed. */
+export function Field({ name, label, unit, hint, type = 'text', list, options }: Props) {
+  const id = useId();
+  const { register, getFieldState, formState } = useFormContext<SystemForm>();
+  const { error } = getFieldState(name, formState);
+  const described = error ? `${id}-error` : hint ? `${id}-hint` : undefined;
+  const shared = {
+    id,
+    className: 'field',
+    'aria-invalid': error ? true : undefined,
+    'aria-describedby': described,
+    ...register(name),
+  } as const;
+  return (
+    <div>
+      <label htmlFor={id} className="block text-[12.5px] text-faint">
+        {label}
+        {unit ? `, ${unit}` : ''}
+      </label>
+      {options ? (
+        <select {...shared}>
+          {options.map(([value, text]) => (
+            <option key={value} value={value}>
+              {text}
+            </option>
+          ))}
+        </select>
+      ) : (
+        <input
+          {...shared}
+          type={type}
+          list={list}
+          inputMode={unit ? 'decimal' : undefined}
+          autoComplete="off"
+        />
+      )}
+      {error ? (
+        <p id={`${id}-error`} role="alert" className="text-[12.5px] text-red">
+          {error.message}
+        </p>
+      ) : hint ? (
+        <p id={`${id}-hint`} className="text-[12px] leading-tight text-faint">
+          {hint}
+        </p>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,58 @@
+import type { System } from '@long-tally/core';
+import { useEffect, useMemo, useState } from 'react';
+import { useLocation } from 'react-router';
+import { saveSystem } from '../../db/homes.js';
+import { api } from '../../store/api.js';
+import { useAppDispatch } from '../../store/store.js';
+import { download } from '../../ui/download.js';
+import { useOverview } from '../../ui/HomeLayout.js';
+import { formOf } from './form.js';
+import { SystemFile } from './SystemFile.js';
+import { SystemFormView } from './SystemFormView.js';
+
+/** Edits the description of a home; every figure that needs it is computed again. */
+export default function SystemPage() {
+  const { home } = useOverview();
+  const dispatch = useAppDispatch();
+  const { hash } = useLocation();
+  const [loaded, setLoaded] = useState<System | null>(null);
+  const [saved, setSaved] = useState(false);
+  const original = loaded ?? home.system;
+  const initial = useMemo(() => formOf(original), [original]);
+  useEffect(() => {
+    if (hash) document.getElementById(hash.slice(1))?.scrollIntoView();
+  }, [hash]);
+  const save = async (system: System) => {
+    await saveSystem(home.id, system);
+    setLoaded(null);
+    setSaved(true);
+    dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
+  };
+  return (
+    <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
+      <h1 className="text-xl">System of {home.system.name}</h1>
+      <p className="mt-1">
+        Capacities set the change in store, the cycles and the losses; power limits set what counts as truly
+        full and the headroom; accuracies set every interval.{' '}
+        <button
+          type="button"
+          className="quiet"
+          onClick={() => download(`${home.id}.system.json`, home.system)}
+        >
+          Save as a system file
+        </button>
+      </p>
+      <SystemFile
+        onLoad={(system) => {
+          setLoaded(system);
+          setSaved(false);
+        }}
+      />
+      {loaded && <p role="status">The file stands in the form below; nothing changes until you save.</p>}
+      <SystemFormView initial={initial} original={original} action="Save the system" onSave={save} />
+      <p role="status" className="mt-2 min-h-5">
+        {saved ? 'Saved. The figures are computed with it from here on.' : ''}
+      </p>
+    </main>
+  );
+}

@@ -1,0 +1,42 @@
+import { z } from 'zod';
+
+/** A number as typed: empty is not known. */
+export function typed(low: number, high: number, what: string) {
+  return z.string().refine(
+    (text) => {
+      if (text.trim() === '') return true;
+      const value = Number(text.replace(',', '.'));
+      return value >= low && value <= high;
+    },
+    { error: `Write ${what} from ${low} to ${high}, or leave it empty.` },
+  );
+}
+
+/** A time of day as typed: empty is not known. */
+export function typedClock() {
+  return z.string().regex(/^(?:([01]?\d|2[0-3]):[0-5]\d)?$/, {
+    error: 'Write the time of day as hours:minutes, for example 23:00.',
+  });
+}
+
+export const text = (value: number | null | undefined) =>
+  value === undefined || value === null ? '' : String(value);
+export const percent = (value: number | undefined) =>
+  value === undefined ? '' : String(Number((value * 100).toPrecision(6)));
+export const number = (typedText: string) =>
+  typedText.trim() === '' ? undefined : Number(typedText.replace(',', '.'));
+export const share = (typedText: string) => {
+  const value = number(typedText);
+  return value === undefined ? undefined : value / 100;
+};
+
+/** Without the keys that are not known. */
+export function known(object: Record<string, unknown>): Record<string, unknown> {
+  return Object.fromEntries(Object.entries(object).filter(([, value]) => value !== undefined));
+}
+
+/** An object without the keys that are not known, or nothing when it knows none. */
+export function knownOrNone(object: Record<string, unknown>): Record<string, unknown> | undefined {
+  const some = known(object);
+  return Object.keys(some).length > 0 ? some : undefined;
+}

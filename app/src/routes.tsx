@@ -1,0 +1,32 @@
+import { createBrowserRouter } from 'react-router';
+import { Failure } from './ui/Failure.js';
+
+/** Each view is loaded when it is first opened. */
+const page = (load: () => Promise<{ default: React.ComponentType }>) => async () => ({
+  Component: (await load()).default,
+});
+
+export const router = createBrowserRouter([
+  {
+    ErrorBoundary: Failure,
+    HydrateFallback: () => null,
+    children: [
+      { path: '/', lazy: page(() => import('./pages/welcome/Page.js')) },
+      { path: '/new', lazy: page(() => import('./pages/system/NewHome.js')) },
+      {
+        path: '/h/:homeId',
+        lazy: async () => ({ Component: (await import('./ui/HomeLayout.js')).HomeLayout }),
+        children: [
+          { path: 'days', lazy: page(() => import('./pages/days/Page.js')) },
+          { path: 'day/:date', lazy: page(() => import('./pages/day/Page.js')) },
+          { path: 'system', lazy: page(() => import('./pages/system/Page.js')) },
+          { path: 'sources', lazy: page(() => import('./pages/sources/Page.js')) },
+          { path: 'readings', lazy: page(() => import('./pages/readings/Page.js')) },
+          { path: 'journal', lazy: page(() => import('./pages/journal/Page.js')) },
+          { path: 'handbook', lazy: page(() => import('./pages/handbook/Page.js')) },
+        ],
+      },
+      { path: '*', lazy: page(() => import('./pages/welcome/Page.js')) },
+    ],
+  },
+]);

@@ -1,0 +1,53 @@
+import type { DayCourse, RangeReport } from '@long-tally/core';
+import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
+import type { Home } from '../db/database.js';
+import { home } from '../workers/client.js';
+import type { At, Checks, Overview } from '../workers/homeWorker.js';
+
+/** A home as its overview showed it, to ask for the figures of just that. */
+export function atOf({ id, revision }: Home): At {
+  return { homeId: id, revision };
+}
+
+type Ask =
+  | { readonly what: 'overview'; readonly homeId: string }
+  | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
+  | { readonly what: 'checks'; readonly at: At }
+  | { readonly what: 'day'; readonly at: At; readonly date: string };
+
+/** Every question goes to the worker; the interface computes nothing itself. */
+const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) => {
+  try {
+    if (ask.what === 'overview') return { data: await home.overview(ask.homeId) };
+    if (ask.what === 'report') return { data: await home.report(ask.at, ask.from, ask.to) };
+    if (ask.what === 'checks') return { data: await home.checks(ask.at) };
+    return { data: await home.day(ask.at, ask.date) };
+  } catch (error) {
+    return { error: { message: (error as Error).message } };
+  }
+};
+
+export const api = createApi({
+  baseQuery: askWorker,
+  tagTypes: ['Home'],
+  endpoints: (build) => ({
+    overview: build.query<Overview, string>({
+      query: (homeId) => ({ what: 'overview', homeId }),
+      providesTags: (_result, _error, homeId) => [{ type: 'Home', id: homeId }],
+    }),
+    report: build.query<RangeReport | null, { at: At; from: string; to: string }>({
+      query: (range) => ({ what: 'report', ...range }),
+      keepUnusedDataFor: 30,
+    }),
+    checks: build.query<Checks, At>({
+      query: (at) => ({ what: 'checks', at }),
+      keepUnusedDataFor: 30,
+    }),
+    day: build.query<DayCourse | null, { at: At; date: string }>({
+      query: (day) => ({ what: 'day', ...day }),
+      keepUnusedDataFor: 30,
+    }),
+  }),
+});
+
+export const { useChecksQuery, useOverviewQuery, useReportQuery, useDayQuery } = api;

@@ -1,0 +1,30 @@
+import { configureStore } from '@reduxjs/toolkit';
+import { useDispatch, useSelector } from 'react-redux';
+import { api } from './api.js';
+import { loadPreferences, preferencesReducer, savePreferences } from './preferences.js';
+import { selectionReducer } from './selection.js';
+
+export const store = configureStore({
+  reducer: { [api.reducerPath]: api.reducer, preferences: preferencesReducer, selection: selectionReducer },
+  preloadedState: { preferences: loadPreferences() },
+  // Strips and courses are typed arrays: they are not walked through on every action.
+  middleware: (defaults) =>
+    defaults({ serializableCheck: false, immutableCheck: false }).concat(api.middleware),
+  // Figures are shown as they come from the worker: waiting for the next frame would cost one.
+  enhancers: (defaults) => defaults({ autoBatch: { type: 'tick' } }),
+});
+
+export type RootState = ReturnType<typeof store.getState>;
+export const useAppDispatch = useDispatch.withTypes<typeof store.dispatch>();
+export const useAppSelector = useSelector.withTypes<RootState>();
+
+let applied: RootState['preferences'] | null = null;
+function applyPreferences(): void {
+  const { preferences } = store.getState();
+  if (preferences === applied) return;
+  applied = preferences;
+  document.documentElement.classList.toggle('dark', preferences.theme === 'dark');
+  savePreferences(preferences);
+}
+applyPreferences();
+store.subscribe(applyPreferences);

@@ -1,0 +1,163 @@
+import { useEffect, useState } from 'react';
+import {
+  Link,
+  NavLink,
+  Outlet,
+  useNavigate,
+  useOutletContext,
+  useParams,
+  useSearchParams,
+} from 'react-router';
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { ChevronDown, Moon, Sun } from 'lucide-react';
+import { db } from '../db/database.js';
+import { useOverviewQuery } from '../store/api.js';
+import { homeOpened, themeToggled } from '../store/preferences.js';
+import { useAppDispatch, useAppSelector } from '../store/store.js';
+import type { Overview } from '../workers/homeWorker.js';
+import { Hatches } from './Hatches.js';
+import { KeyList } from './KeyList.js';
+import { useKeys } from './useKeys.js';
+
+const VIEWS = [
+  { path: 'days', name: 'Days', key: 'd' },
+  { path: 'sources', name: 'Sources', key: 'o' },
+  { path: 'system', name: 'System', key: 's' },
+  { path: 'journal', name: 'Journal', key: 'j' },
+  { path: 'handbook', name: 'Handbook', key: 'h' },
+] as const;
+
+/** The frame around every view of a home: its name, the views, the theme and the keys. */
+export function HomeLayout() {
+  const { homeId = '' } = useParams();
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const [params] = useSearchParams();
+  const [keysShown, setKeysShown] = useState(false);
+  const { currentData: data, error } = useOverviewQuery(homeId);
+  const search = rangeSearch(params);
+  useEffect(() => {
+    if (data) dispatch(homeOpened(data.home.id));
+  }, [data, dispatch]);
+  useKeys({
+    '?': () => setKeysShown(true),
+    ...Object.fromEntries(
+      VIEWS.map(({ path, key }) => [
+        `g ${key}`,
+        // The address itself, not what was last drawn of it: a range chosen a moment ago goes along.
+        () =>
+          void navigate(`/h/${homeId}/${path}${rangeSearch(new URLSearchParams(window.location.search))}`),
+      ]),
+    ),
+  });
+  return (
+    <div className="flex h-full flex-col">
+      <a href="#view" className="sr-only focus:not-sr-only">
+        Skip to the view
+      </a>
+      <header className="no-print flex flex-wrap items-baseline gap-x-6 gap-y-1 border-b border-rule-2 px-5 pt-2.5 pb-2">
+        <Link to="/?choose" className="font-serif text-lg font-semibold tracking-wide">
+          Long Tally
+        </Link>
+        <HomeMenu name={data?.home.system.name ?? homeId} />
+        <nav aria-label="Views" className="flex gap-5 text-[14.5px]">
+          {VIEWS.map(({ path, name }) => (
+            <NavLink
+              key={path}
+              to={`/h/${homeId}/${path}${search}`}
+              className={({ isActive }) =>
+                isActive ? 'border-b-2 border-ink pb-0.5 font-semibold' : 'pb-0.5 hover:underline'
+              }
+            >
+              {name}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="ml-auto flex gap-4 self-center text-faint">
+          <ThemeButton />
+          <button
+            type="button"
+            onClick={() => setKeysShown(true)}
+            aria-label="Keys"
+            title="Keys (?)"
+            className="px-1 font-semibold"
+          >
+            ?
+          </button>
+        </div>
+      </header>
+      <Hatches />
+      <KeyList shown={keysShown} onClose={() => setKeysShown(false)} />
+      {error ? (
+        <p role="alert" className="p-6">
+          {error.message}{' '}
+          <Link className="quiet" to="/?choose">
+            Choose another home
+          </Link>
+        </p>
+      ) : data ? (
+        <Outlet context={data} />
+      ) : (
+        <p role="status" className="p-6 text-faint">
+          Adding up the days …
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** The open home, for the views inside the layout. */
+export function useOverview(): Overview {
+  return useOutletContext<Overview>();
+}
+
+function rangeSearch(params: URLSearchParams): string {
+  const [from, to] = [params.get('from'), params.get('to')];
+  return from && to ? `?from=${from}&to=${to}` : '';
+}
+
+function ThemeButton() {
+  const dispatch = useAppDispatch();
+  const theme = useAppSelector(({ preferences }) => preferences.theme);
+  const other = theme === 'dark' ? 'light' : 'dark';
+  return (
+    <button
+      type="button"
+      onClick={() => dispatch(themeToggled())}
+      aria-label={`Change to the ${other} theme`}
+      title={`Change to the ${other} theme`}
+    >
+      {theme === 'dark' ? <Sun size={16} aria-hidden /> : <Moon size={16} aria-hidden />}
+    </button>
+  );
+}
+
+function HomeMenu({ name }: { readonly name: string }) {
+  const homes = useLiveQuery(() => db.homes.toArray()) ?? [];
+  return (
+    <Menu>
+      <MenuButton className="flex items-center gap-1 font-semibold">
+        {name}
+        <ChevronDown size={14} aria-hidden className="text-faint" />
+      </MenuButton>
+      <MenuItems
+        anchor="bottom start"
+        className="z-20 border border-rule-2 bg-paper p-1 shadow-none focus:outline-none"
+      >
+        {homes.map(({ id, system }) => (
+          <MenuItem key={id}>
+            <Link to={`/h/${id}/days`} className="block px-3 py-1 data-focus:bg-selected-2">
+              {system.name}
+            </Link>
+          </MenuItem>
+        ))}
+        <MenuItem>
+          <Link to="/?choose" className="block border-t border-rule px-3 py-1 data-focus:bg-selected-2">
+            Open or add another home
+          </Link>
+        </MenuItem>
+      </MenuItems>
+    </Menu>
+  );
+}

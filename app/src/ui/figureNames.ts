@@ -1,0 +1,89 @@
+/** How a figure is called, and what the term means in a sentence. */
+export interface FigureName {
+  readonly name: string;
+  readonly means: string;
+}
+
+export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
+  'account.solar': { name: 'Solar', means: 'Energy the arrays gave, where the inverter measures it.' },
+  'account.load': { name: 'Load', means: 'Energy the home used.' },
+  'account.import': { name: 'Import', means: 'Energy taken from the grid.' },
+  'account.export': { name: 'Export', means: 'Energy given to the grid.' },
+  'account.charge': { name: 'Charge', means: 'Energy put into the battery.' },
+  'account.discharge': { name: 'Discharge', means: 'Energy taken out of the battery.' },
+  'account.storeChange': {
+    name: 'Change in store',
+    means: 'What the battery holds more at the end than at the start.',
+  },
+  'account.losses': { name: 'Losses', means: 'What came in and neither went out nor is stored.' },
+  'account.closingError': {
+    name: 'Closing error',
+    means: 'Sources less uses at the home’s bus; zero for perfect metering.',
+  },
+  'account.closingShare': {
+    name: 'Closing error, share',
+    means: 'The closing error as a share of all that came to the bus.',
+  },
+  'account.selfSufficiency.grid': {
+    name: 'Self-sufficiency, by the meter',
+    means: 'The share of the load that was not bought, losses and grid charging counted against it.',
+  },
+  'account.selfSufficiency.supply': {
+    name: 'By supply',
+    means: 'The share of the load served by solar and battery, whatever the battery was charged with.',
+  },
+  'account.selfSufficiency.solar': {
+    name: 'Of solar origin',
+    means: 'The share of the load served by solar, directly or through the battery.',
+  },
+  'account.selfConsumption': {
+    name: 'Self-consumption',
+    means: 'The share of the solar energy that was not exported.',
+  },
+  'account.gridFreeDays': { name: 'Grid-free days', means: 'Days with no more than 0.5 kWh of import.' },
+  'account.gridFreeShare': {
+    name: 'Grid-free days, share',
+    means: 'Grid-free days as a share of the days covered well enough.',
+  },
+  'account.trickle': { name: 'Standby trickle', means: 'What the grid gives while the home carries itself.' },
+  'losses.roundTrip.fullToFull': {
+    name: 'Round trip, full to full',
+    means: 'Energy out of the battery for each kWh put in, between full charges.',
+  },
+  'losses.roundTrip.counter': {
+    name: 'Round trip, counters',
+    means: 'Energy out for each kWh in over the whole range, corrected for the change in store.',
+  },
+  'wear.throughput': { name: 'Throughput', means: 'All energy taken out of the battery.' },
+  'wear.efc.nameplate': {
+    name: 'Full cycles, nameplate',
+    means: 'Equivalent full cycles: discharge divided by nameplate capacity.',
+  },
+  'wear.efc.usable': {
+    name: 'Full cycles, usable',
+    means: 'Equivalent full cycles: discharge divided by usable capacity.',
+  },
+  'wear.efc.both': {
+    name: 'Full cycles, in and out',
+    means: 'Equivalent full cycles: mean of charge and discharge divided by nameplate capacity.',
+  },
+  'wear.depth.mean': {
+    name: 'Depth a night',
+    means: 'Depth of discharge: how far the state of charge falls in a night, on average.',
+  },
+  'wear.depth.max': { name: 'Deepest discharge', means: 'The deepest fall of the state of charge.' },
+  'wear.soc.mean': {
+    name: 'Mean state of charge',
+    means: 'How full the battery was on average; batteries kept full age faster.',
+  },
+  'peak.load': { name: 'Highest load', means: 'The highest mean load of one interval of the log.' },
+  'peak.headroom.batteryOnly': {
+    name: 'Headroom on battery',
+    means: 'What the inverter could have carried beyond the highest load, without the grid.',
+  },
+};
+
+/** The name of a figure by its key. */
+export function nameOf(key: string): FigureName {
+  return FIGURE_NAMES[key] ?? { name: key, means: '' };
+}

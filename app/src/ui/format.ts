@@ -1,0 +1,135 @@
+import type { Figure, Quantity, Unit } from '@long-tally/core';
+
+const MINUS = '\u2212';
+const formatters = new Map<number, Intl.NumberFormat>();
+
+/** A number with a fixed count of decimals and a true minus sign. */
+export function decimal(value: number, digits: number): string {
+  let formatter = formatters.get(digits);
+  if (!formatter) {
+    formatter = new Intl.NumberFormat('en', { minimumFractionDigits: digits, maximumFractionDigits: digits });
+    formatters.set(digits, formatter);
+  }
+  const text = formatter.format(Math.abs(value));
+  const isZero = !/[1-9]/.test(text);
+  return value < 0 && !isZero ? `${MINUS}${text}` : text;
+}
+
+const UNIT_TEXT: Partial<Record<Unit, string>> = {
+  share: '%',
+  'kWh/day': 'kWh a day',
+  'share/year': '% a year',
+  currency: '',
+  count: '',
+};
+
+/** The unit as it stands behind a number. */
+export function unitText(unit: Unit): string {
+  return UNIT_TEXT[unit] ?? unit;
+}
+
+/** A value in the measure the user reads: shares as per cent, energies with fewer decimals as they grow. */
+export function valueText(value: number, unit: Unit): string {
+  return decimal(unit.startsWith('share') ? value * 100 : value, digitsOf(value, unit));
+}
+
+function digitsOf(value: number, unit: Unit): number {
+  const size = Math.abs(value);
+  if (unit.startsWith('share')) return 1;
+  if (unit === 'kWh' || unit === 'h') return size < 1000 ? 1 : 0;
+  if (unit === 'kWh/day') return 2;
+  if (unit === 'kW') return 2;
+  if (unit === 'cycles') return size < 100 ? 1 : 0;
+  if (unit === 'W') return size < 10 ? 1 : 0;
+  return Number.isInteger(value) ? 0 : 1;
+}
+
+/** `80.7 – 82.1`, or nothing when the figure has no value. */
+export function intervalText({ low, high, unit, value }: Figure): string {
+  if (value === null || low === null || high === null) return '';
+  const digits = digitsOf(value, unit);
+  const scale = unit.startsWith('share') ? 100 : 1;
+  return `${decimal(low * scale, digits)} – ${decimal(high * scale, digits)}`;
+}
+
+const dateFormats = {
+  day: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', day: 'numeric', month: 'short' }),
+  weekday: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', weekday: 'short' }),
+  month: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', month: 'long', year: 'numeric' }),
+  long: new Intl.DateTimeFormat('en-NZ', {
+    timeZone: 'UTC',
+    weekday: 'long',
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  }),
+  plain: new Intl.DateTimeFormat('en-NZ', {
+    timeZone: 'UTC',
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  }),
+};
+
+/** An ISO date in words. */
+export function dateText(date: string, style: keyof typeof dateFormats): string {
+  return dateFormats[style].format(Date.parse(date));
+}
+
+/** Wall-clock time of an instant at the site, `18:40`. */
+export function clockText(ms: number, timeZone: string): string {
+  return clockFormat(timeZone).format(ms);
+}
+
+/** The date of an instant at the site, in words. */
+export function localDateText(ms: number, timeZone: string): string {
+  return new Intl.DateTimeFormat('en-NZ', {
+    timeZone,
+    day: 'numeric',
+    month: 'long',
+    year: 'numeric',
+  }).format(ms);
+}
+
+const clockFormats = new Map<string, Intl.DateTimeFormat>();
+
+function clockFormat(timeZone: string): Intl.DateTimeFormat {
+  let format = clockFormats.get(timeZone);
+  if (!format) {
+    format = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
+    clockFormats.set(timeZone, format);
+  }
+  return format;
+}
+
+/** Hours as `2 h 05`, or `40 min` below an hour. */
+export function hoursText(hours: number): string {
+  const minutes = Math.round(hours * 60);
+  if (minutes < 60) return `${minutes} min`;
+  return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;
+}
+
+/** `1 day`, `2 days`. */
+export function counted(count: number, one: string, many = `${one}s`): string {
+  return `${decimal(count, 0)} ${count === 1 ? one : many}`;
+}
+
+const QUANTITY_WORDS: Partial<Record<Quantity, string>> = {
+  batteryDc: 'battery (DC side)',
+  soc: 'state of charge',
+  batteryTemp: 'battery temperature',
+  outdoorTemp: 'outdoor temperature',
+  batteryV: 'battery voltage',
+  batteryA: 'battery current',
+  gridV: 'grid voltage',
+  gridHz: 'grid frequency',
+  gridUp: 'grid status',
+  leg1: 'leg 1',
+  leg2: 'leg 2',
+  leg3: 'leg 3',
+};
+
+/** What a quantity of a log is called. */
+export function quantityText(quantity: Quantity): string {
+  return QUANTITY_WORDS[quantity] ?? quantity.replace(/^load:/, 'load: ');
+}

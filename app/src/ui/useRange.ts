@@ -1,0 +1,93 @@
+import { useMemo, useState } from 'react';
+import { useSearchParams } from 'react-router';
+import type { RollDay } from '@long-tally/core';
+
+/** First and last selected day as indices into the roll, both included. */
+export interface DayRange {
+  readonly from: number;
+  readonly to: number;
+}
+
+/** A choice the address may not show yet, and what the address said when it was made. */
+interface Choice {
+  readonly range: DayRange;
+  readonly over: string;
+}
+
+/**
+ * The selected range. It stands in the address as two dates, so that a link or a reload leads to the same figures;
+ * without them, or with dates the roll does not have, the last whole month is selected. A choice holds at once; the
+ * address follows when the page has been drawn, and leads again as soon as it says something else.
+ */
+export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange) => void] {
+  const [params, setParams] = useSearchParams();
+  const [choice, setChoice] = useState<Choice | null>(null);
+  const from = params.get('from');
+  const to = params.get('to');
+  const address = `${from} ${to}`;
+  const addressed = useMemo(() => rangeOf(days, from, to), [days, from, to]);
+  const datesOf = (range: DayRange) => [days[range.from]!.date, days[range.to]!.date] as const;
+  const holds = choice !== null && [choice.over, datesOf(choice.range).join(' ')].includes(address);
+  const select = (range: DayRange) => {
+    setChoice({ range, over: address });
+    setParams(
+      (old) => {
+        const changed = new URLSearchParams(old);
+        const [first, last] = datesOf(range);
+        changed.set('from', first);
+        changed.set('to', last);
+        return changed;
+      },
+      { replace: true },
+    );
+  };
+  return [holds ? choice.range : addressed, select];
+}
+
+/** Indices of two dates, in either order, held to the roll. */
+export function rangeOf(days: readonly RollDay[], from: string | null, to: string | null): DayRange {
+  const isDate = (text: string | null): text is string => text !== null && /^\d{4}-\d\d-\d\d$/.test(text);
+  if (!isDate(from) || !isDate(to)) return lastMonth(days);
+  const [first, last] = from <= to ? [from, to] : [to, from];
+  const start = days.findIndex(({ date }) => date >= first);
+  const end = days.findLastIndex(({ date }) => date <= last);
+  return start < 0 || end < start ? lastMonth(days) : { from: start, to: end };
+}
+
+function lastMonth(days: readonly RollDay[]): DayRange {
+  const last = days.findLastIndex(({ coverage }) => coverage > 0.5);
+  return monthOf(days, Math.max(0, last));
+}
+
+/** The days of the roll in the month of a day. */
+export function monthOf(days: readonly RollDay[], index: number): DayRange {
+  return sharing(days, index, 7);
+}
+
+/** The days of the roll in the year of a day. */
+export function yearOf(days: readonly RollDay[], index: number): DayRange {
+  return sharing(days, index, 4);
+}
+
+function sharing(days: readonly RollDay[], index: number, letters: number): DayRange {
+  const prefix = days[index]!.date.slice(0, letters);
+  return {
+    from: days.findIndex(({ date }) => date.startsWith(prefix)),
+    to: days.findLastIndex(({ date }) => date.startsWith(prefix)),
+  };
+}
+
+/** The range before (-1) or after (1): the neighbouring month or year for whole ones, else as many days. */
+export function neighbour(days: readonly RollDay[], range: DayRange, direction: -1 | 1): DayRange {
+  const whole = [monthOf, yearOf].find((unit) => {
+    const { from, to } = unit(days, range.from);
+    return from === range.from && to === range.to;
+  });
+  const beside = direction < 0 ? range.from - 1 : range.to + 1;
+  if (beside < 0 || beside >= days.length) return range;
+  if (whole) return whole(days, beside);
+  const length = range.to - range.from;
+  return direction < 0
+    ? { from: Math.max(0, beside - length), to: beside }
+    : { from: beside, to: Math.min(days.length - 1, beside + length) };
+}

@@ -1,0 +1,169 @@
+import {
+  canonicalCsv,
+  coverageOfSource,
+  dayCourse,
+  dayNumberOfDate,
+  dayOf,
+  endMs,
+  notesOfDay,
+  prepare,
+  rangeReport,
+  readingsLog,
+  rollOf,
+  stripsOf,
+  zoneOf,
+  type Comparison,
+  type Coverage,
+  type DayCourse,
+  type Finding,
+  type Prepared,
+  type RangeReport,
+  type RollDay,
+  type Strips,
+} from '@long-tally/core';
+import { expose } from 'comlink';
+import { getTimes } from 'suncalc';
+import { db, type Home } from '../db/database.js';
+import { layersOf } from '../db/corrections.js';
+import { loadSources } from '../db/sources.js';
+
+/** Everything the roll and the ribbon show of a home. Null when nothing is imported yet. */
+export interface Overview {
+  readonly home: Home;
+  readonly roll: Roll | null;
+}
+
+export interface Roll {
+  readonly days: readonly RollDay[];
+  readonly strips: Strips;
+  /** Sunrise and sunset as shares of each day, two for each; NaN where the place is not described. */
+  readonly sun: Float32Array;
+  readonly configurations: readonly { readonly name: string; readonly fromMs: number }[];
+}
+
+/** What the Sources view shows of a home's logs beside the list of them. */
+export interface Checks {
+  readonly coverage: readonly Coverage[];
+  readonly findings: readonly Finding[];
+  readonly comparisons: readonly Comparison[];
+}
+
+interface Opened {
+  readonly home: Home;
+  readonly prepared: Prepared | null;
+  readonly coverage: readonly Coverage[];
+}
+
+let opened: Opened | null = null;
+let opening: Promise<Opened> | null = null;
+
+/** The prepared home as it is stored now, gone through again only when it has changed. */
+async function open(homeId: string): Promise<Opened> {
+  const home = await db.homes.get(homeId);
+  if (!home) throw new Error(`There is no home "${homeId}" in this browser.`);
+  if (opened?.home.id === homeId && opened.home.revision === home.revision) return opened;
+  opening ??= (async () => {
+    try {
+      const [stored, layers, readings] = await Promise.all([
+        loadSources(homeId),
+        layersOf(homeId),
+        db.readings.where('homeId').equals(homeId).toArray(),
+      ]);
+      const byHand = readingsLog(readings);
+      const logs = byHand ? [...stored, byHand] : stored;
+      opened = {
+        home,
+        prepared: logs.length > 0 ? prepare(home.system, logs, layers) : null,
+        coverage: logs.map((log) => coverageOfSource(log, home.system.timeZone)),
+      };
+      return opened;
+    } finally {
+      opening = null;
+    }
+  })();
+  await opening;
+  return open(homeId);
+}
+
+/** The home of an overview that was given before: no look into the store, which would cost more than the figures. */
+async function openAt({ homeId, revision }: At): Promise<Opened> {
+  return opened?.home.id === homeId && opened.home.revision >= revision ? opened : open(homeId);
+}
+
+/** A home as an overview showed it. */
+export interface At {
+  readonly homeId: string;
+  readonly revision: number;
+}
+
+const homeWorker = {
+  async overview(homeId: string): Promise<Overview> {
+    const { home, prepared } = await open(homeId);
+    if (!prepared) return { home, roll: null };
+    const journal = await db.journal.where('homeId').equals(homeId).toArray();
+    const days = rollOf(prepared).map((day) => {
+      const own = notesOfDay(journal, day);
+      return own.length > 0 ? { ...day, notes: [...own, ...day.notes] } : day;
+    });
+    const configurations = prepared.configurations
+      .filter(({ fromMs }) => fromMs > prepared.log.startMs && fromMs < endMs(prepared.log))
+      .map(({ name, fromMs }) => ({ name, fromMs }));
+    return {
+      home,
+      roll: {
+        days,
+        strips: stripsOf(prepared.log, prepared.columns),
+        sun: sunOf(days, home),
+        configurations,
+      },
+    };
+  },
+
+  /** @param from first and @param to last day of the range, ISO dates, both included */
+  async report(at: At, from: string, to: string): Promise<RangeReport | null> {
+    const { prepared } = await openAt(at);
+    if (!prepared) return null;
+    const zone = zoneOf(prepared.log.zone);
+    const fromMs = Math.max(prepared.log.startMs, dayOf(zone, dayNumberOfDate(from)).fromMs);
+    const toMs = Math.min(endMs(prepared.log), dayOf(zone, dayNumberOfDate(to)).toMs);
+    if (!(fromMs < toMs)) return null;
+    return rangeReport(prepared, { fromMs, toMs });
+  },
+
+  async checks(at: At): Promise<Checks> {
+    const { prepared, coverage } = await openAt(at);
+    return { coverage, findings: prepared?.findings ?? [], comparisons: prepared?.comparisons ?? [] };
+  },
+
+  /** The home's log as a canonical log file, its corrections laid over it. */
+  async exported(at: At): Promise<Blob | null> {
+    const { prepared } = await openAt(at);
+    return prepared ? new Blob([...canonicalCsv(prepared.log)], { type: 'text/csv' }) : null;
+  },
+
+  async day(at: At, date: string): Promise<DayCourse | null> {
+    const { prepared } = await openAt(at);
+    const number = dayNumberOfDate(date);
+    if (!prepared || Number.isNaN(number)) return null;
+    const day = dayOf(zoneOf(prepared.log.zone), number);
+    return day.toMs <= prepared.log.startMs || day.fromMs >= endMs(prepared.log)
+      ? null
+      : dayCourse(prepared, day);
+  },
+};
+
+export type HomeWorker = typeof homeWorker;
+
+function sunOf(days: readonly RollDay[], { system: { latitude, longitude } }: Home): Float32Array {
+  const sun = new Float32Array(days.length * 2).fill(NaN);
+  if (latitude === undefined || longitude === undefined) return sun;
+  days.forEach(({ fromMs, toMs }, d) => {
+    const { sunrise, sunset } = getTimes(new Date((fromMs + toMs) / 2), latitude, longitude);
+    if (!sunrise || !sunset) return;
+    sun[2 * d] = (sunrise.getTime() - fromMs) / (toMs - fromMs);
+    sun[2 * d + 1] = (sunset.getTime() - fromMs) / (toMs - fromMs);
+  });
+  return sun;
+}
+
+expose(homeWorker);
