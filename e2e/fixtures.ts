@@ -1,0 +1,69 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test as base, type Page } from '@playwright/test';
+
+/** Every test fails on an error in the console, a broken page, or a request to any other host. */
+export const test = base.extend<{ quiet: undefined }>({
+  quiet: [
+    async ({ page, baseURL }, use) => {
+      const faults: string[] = [];
+      page.on('console', (message) => {
+        if (message.type() === 'error') faults.push(`console: ${message.text()}`);
+      });
+      page.on('pageerror', (error) => faults.push(`page: ${error.message}`));
+      page.on('request', (request) => {
+        const url = request.url();
+        if (!url.startsWith(baseURL!) && !/^(data|blob):/.test(url)) faults.push(`request: ${url}`);
+      });
+      await use(undefined);
+      expect(faults).toEqual([]);
+    },
+    { auto: true },
+  ],
+});
+
+export { expect };
+
+/** Opens the demo home as a new visitor does, at a range if one is given. */
+export async function openDemo(page: Page, range?: readonly [from: string, to: string]): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
+  await expect(page.getByRole('grid')).toBeVisible({ timeout: 60_000 });
+  if (range) await page.goto(`/h/kauri-bend/days?from=${range[0]}&to=${range[1]}`);
+  await expect(tally(page).getByRole('heading', { level: 1 })).toBeVisible();
+}
+
+/** The tally beside the roll. */
+export function tally(page: Page) {
+  return page.getByRole('complementary', { name: 'Tally of the selection' });
+}
+
+/** The line of a day in the roll. */
+export function dayRow(page: Page, date: string) {
+  return page.locator(`#day-${date}`);
+}
+
+/** First and last day in the address. */
+export function rangeInAddress(page: Page): string {
+  const { searchParams } = new URL(page.url());
+  return `${searchParams.get('from') ?? ''} ${searchParams.get('to') ?? ''}`;
+}
+
+/** Fails on any violation of WCAG 2.2 A and AA, or of axe's best practices, on the page as it stands. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  expect(
+    violations.map(
+      ({ id, nodes }) =>
+        `${id}: ${nodes.map(({ html, failureSummary }) => `${html.slice(0, 160)} ${failureSummary ?? ''}`).join(' | ')}`,
+    ),
+  ).toEqual([]);
+}
+
+/** Brings files into the open Sources view; what they are taken for is confirmed as it was found. */
+export async function bringLogs(page: Page, files: string | readonly string[]): Promise<void> {
+  await page
+    .getByLabel('Drop log files here, or choose them')
+    .setInputFiles(typeof files === 'string' ? files : [...files]);
+  await page.getByRole('button', { name: /^Import [\d,]+ logs?$/ }).click();
+  await expect(page.getByText(/is imported\./).first()).toBeVisible();
+}

@@ -1,0 +1,141 @@
+import { mkdtempSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import type { Page } from '@playwright/test';
+import { bringLogs, expect, openDemo, rangeInAddress, tally, test } from './fixtures.js';
+
+const folder = mkdtempSync(join(tmpdir(), 'habits-'));
+
+function file(name: string, content: string): string {
+  const path = join(folder, name);
+  writeFileSync(path, content);
+  return path;
+}
+
+function csv(days: number): string {
+  const rows = Array.from(
+    { length: days * 24 },
+    (_, h) => `${new Date(Date.UTC(2024, 4, 1) + h * 3_600_000).toISOString()},500,${h % 24 < 12 ? 500 : 0}`,
+  );
+  return `time,load_w,grid_w\n${rows.join('\n')}\n`;
+}
+
+async function smallHome(page: Page, name: string): Promise<void> {
+  await page.goto('/new');
+  await page.getByLabel('Name', { exact: true }).fill(name);
+  await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: `Sources of ${name}` })).toBeVisible();
+}
+
+const chooser = (page: Page) => page.getByLabel('Drop log files here, or choose them');
+
+test('the theme and the open home are remembered over a reload', async ({ page }) => {
+  await smallHome(page, 'Mill Lane');
+  await bringLogs(page, file('a.csv', csv(4)));
+  await expect(page.getByText('96 rows every 60 min')).toBeVisible();
+  await page.getByRole('button', { name: 'Change to the dark theme' }).click();
+  await page.goto('/');
+  await expect(page).toHaveURL(/\/h\/mill-lane\/days/);
+  await expect(page.locator('html')).toHaveClass('dark');
+  await page.getByRole('button', { name: 'Change to the light theme' }).click();
+  await page.reload();
+  await expect(page.locator('html')).not.toHaveClass('dark');
+});
+
+test('a home that knows little says what is missing instead of zero', async ({ page }) => {
+  await smallHome(page, 'Bare');
+  await page.getByRole('link', { name: 'Days', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('No log yet');
+  await page.getByRole('link', { name: 'Bring a log' }).click();
+  await bringLogs(page, file('bare.csv', csv(4)));
+  await page.getByRole('link', { name: 'See the days' }).click();
+  await expect(page.locator('[data-figure="account.selfSufficiency.grid"]')).toContainText('50.0 %');
+  const cycles = page.locator('[data-figure="wear.efc.nameplate"]').first();
+  await expect(cycles).toContainText('not measured');
+  await cycles.click();
+  await expect(page.getByRole('region', { name: /Working: Full cycles, nameplate/ })).toContainText(
+    'a column battery_w or battery_dc_w would supply it',
+  );
+  await expect(
+    page
+      .getByRole('row', { name: /^Thu 2 May/ })
+      .getByRole('gridcell')
+      .nth(2),
+  ).toHaveText('–');
+  await expect(tally(page)).toContainText('The system describes no battery');
+});
+
+test('two homes stand beside each other; an unknown one is told, with a way back', async ({ page }) => {
+  for (const [name, days] of [
+    ['North House', 2],
+    ['South House', 3],
+  ] as const) {
+    await smallHome(page, name);
+    await bringLogs(page, file(`${name}.csv`, csv(days)));
+    await expect(page.getByText(`${days * 24} rows every 60 min`)).toBeVisible();
+  }
+  await page.getByRole('button', { name: 'South House', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'North House' }).click();
+  await expect(page).toHaveURL(/north-house\/days/);
+  // 48 hours of UTC touch three days in Lisbon.
+  await expect(tally(page)).toContainText('3 days');
+  await page.goto('/h/nowhere/days');
+  await expect(page.getByRole('alert')).toContainText('There is no home "nowhere" in this browser.');
+  await page.getByRole('link', { name: 'Choose another home' }).click();
+  await expect(page.getByRole('link', { name: 'South House' })).toBeVisible();
+});
+
+test('a tab closed in mid-import leaves the store as it was', async ({ page, context }) => {
+  await smallHome(page, 'Mill Lane');
+  await bringLogs(page, file('small.csv', csv(2)));
+  await expect(page.getByRole('article', { name: 'small.csv' })).toBeVisible();
+  const line = '2024-05-01T00:00:00Z,500,500\n';
+  const lines = ['time,load_w,grid_w\n'];
+  for (let i = 0; i < 1_500_000; i++)
+    lines.push(
+      line.replace(
+        '2024-05-01T00:00:00',
+        new Date(Date.UTC(2020, 0, 1) + i * 60_000).toISOString().slice(0, 19),
+      ),
+    );
+  await chooser(page).setInputFiles(file('large.csv', lines.join('')));
+  await page.getByRole('button', { name: 'Import 1 log' }).click();
+  await expect(page.getByText(/Storing large\.csv/)).toBeVisible();
+  await page.close();
+  const again = await context.newPage();
+  await again.goto('/h/mill-lane/sources');
+  await expect(again.getByRole('article')).toHaveCount(1);
+  await again.getByRole('link', { name: 'Days', exact: true }).click();
+  await expect(tally(again).getByRole('heading', { level: 1 })).toHaveText('May 2024');
+});
+
+test('an address with nonsense in it shows the last month; the first link skips to the view', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.goto('/h/kauri-bend/days?from=<b>&to=2024-13-77');
+  await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('February 2025');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('link', { name: 'Skip to the view' })).toBeFocused();
+  await page.goto('/h/kauri-bend/days?from=2024-03-09&to=2024-03-02');
+  await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('2 March 2024 – 9 March 2024');
+  await page.getByRole('link', { name: 'Sources' }).click();
+  await page.getByRole('link', { name: 'Days', exact: true }).click();
+  await expect.poll(() => rangeInAddress(page)).toBe('2024-03-09 2024-03-02');
+  await page.goto('/no/such/page');
+  await expect(page).toHaveURL(/kauri-bend\/days/);
+});
+
+test('a text from a file is shown as text, never as markup', async ({ page }) => {
+  await smallHome(page, '<img src=x onerror=alert(1)>');
+  const nasty = csv(2)
+    .trim()
+    .split('\n')
+    .map((line, i) => `${line},${i === 0 ? '<script>alert(2)</script>' : '"<b onclick=alert(3)>x</b>"'}`)
+    .join('\n');
+  await bringLogs(page, file('nasty.csv', nasty));
+  await expect(
+    page.getByText(/Not recognised and left in the file: "<script>alert\(2\)<\/script>"/).first(),
+  ).toBeVisible();
+  await expect(page.locator('main img, main script')).toHaveCount(0);
+});

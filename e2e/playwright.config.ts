@@ -1,0 +1,44 @@
+import { defineConfig } from '@playwright/test';
+
+const PORT = '41790';
+
+/** Browser tests against the production build, served as a user would have it, in Debian's Chromium. */
+export default defineConfig({
+  testDir: '.',
+  outputDir: './results',
+  timeout: 120_000,
+  workers: 2,
+  fullyParallel: true,
+  forbidOnly: true,
+  reporter: [['list'], ['json']],
+  use: {
+    baseURL: `http://127.0.0.1:${PORT}`,
+    viewport: { width: 1280, height: 800 },
+    colorScheme: 'light',
+    locale: 'en-GB',
+    timezoneId: 'Europe/Lisbon',
+    launchOptions: {
+      executablePath: '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-gpu',
+        '--disable-quic',
+        '--no-first-run',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+      ],
+    },
+  },
+  // What is timed runs after all else, alone.
+  projects: [
+    { name: 'views', testIgnore: 'speed.spec.ts' },
+    { name: 'speed', testMatch: 'speed.spec.ts', dependencies: ['views'], fullyParallel: false },
+  ],
+  webServer: {
+    command: 'node --import tsx ../server/src/main.ts --demo',
+    env: { PORT },
+    url: `http://127.0.0.1:${PORT}/`,
+    reuseExistingServer: false,
+  },
+});

@@ -1,0 +1,72 @@
+import { expect, openDemo, rangeInAddress, tally, test } from './fixtures.js';
+
+/** Measures and prints; it asserts what was drawn, not how fast this machine is. */
+test('a changed range on three years is redrawn; how long it takes is printed', async ({ page }) => {
+  await openDemo(page, ['2024-06-01', '2024-06-30']);
+  await page.evaluate(() => {
+    const long: number[] = [];
+    new PerformanceObserver((list) =>
+      long.push(...list.getEntries().map(({ duration }) => duration)),
+    ).observe({ entryTypes: ['longtask'] });
+    Object.assign(window, { longTasks: long });
+  });
+  const times: number[] = [];
+  const title = tally(page).getByRole('heading', { level: 1 });
+  await page.getByRole('grid').focus();
+  for (const [key, expected] of [
+    ['a', '1 March 2022 – 28 February 2025'],
+    ['y', '2025'],
+    ['[', '2024'],
+    ['[', '2023'],
+    ['m', 'December 2023'],
+    ['a', '1 March 2022 – 28 February 2025'],
+    ['[', '1 March 2022 – 28 February 2025'],
+    ['ArrowDown', 'Thursday, 27 February 2025'],
+  ] as const) {
+    // From the key until the frame that shows the new title has been painted, inside the page.
+    const took = page.evaluate((text) => {
+      const heading = () => document.querySelector('aside h1')?.textContent;
+      if (heading() === text) return 0;
+      return new Promise<number>((resolve) => {
+        const listen = () => {
+          const start = performance.now();
+          const watch = new MutationObserver(() => {
+            if (heading() !== text) return;
+            watch.disconnect();
+            requestAnimationFrame(() => {
+              const painted = new MessageChannel();
+              painted.port1.onmessage = () => resolve(performance.now() - start);
+              painted.port2.postMessage(null);
+            });
+          });
+          watch.observe(document.body, { subtree: true, childList: true, characterData: true });
+        };
+        document.addEventListener('keydown', listen, { once: true, capture: true });
+      });
+    }, expected);
+    await page.waitForTimeout(60);
+    await page.keyboard.press(key);
+    times.push(await took);
+    await expect(title).toHaveText(expected);
+  }
+  const measured = times.filter((ms) => ms > 0).sort((a, b) => a - b);
+  const long = await page.evaluate(() => (window as unknown as { longTasks: number[] }).longTasks);
+  console.log(
+    `from a key that changes the range to the frame that shows its figures, ms: ${measured.map((ms) => ms.toFixed(0)).join(', ')}`,
+  );
+  console.log(
+    `tasks over 50 ms meanwhile: ${long.length === 0 ? 'none' : long.map((ms) => `${ms.toFixed(0)} ms`).join(', ')}`,
+  );
+  await page.keyboard.press('a');
+  await expect.poll(() => rangeInAddress(page)).toBe('2022-03-01 2025-02-28');
+});
+
+test('three years scroll with few lines in the page at any time', async ({ page }) => {
+  await openDemo(page);
+  const grid = page.getByRole('grid');
+  for (let turn = 0; turn < 12; turn++) {
+    await grid.evaluate((element, y) => element.scrollTo(0, y), turn * 2600);
+    await expect(grid.locator('[id^="day-"]').first()).toBeVisible();
+    expect(await grid.getByRole('row').count()).toBeLessThan(80);
+  }
+});
