@@ -1,0 +1,72 @@
+/** Takes the pictures of docs/screenshots from the demo homes, at 1280 × 800. The application has to be built. */
+import { spawn } from 'node:child_process';
+import { mkdirSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { chromium, type Page } from '@playwright/test';
+
+const PORT = '41791';
+const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
+const folder = here('../docs/screenshots/');
+mkdirSync(folder, { recursive: true });
+
+const server = spawn(process.execPath, ['--import', 'tsx', here('../server/src/main.ts'), '--demo'], {
+  env: { ...process.env, PORT },
+});
+await new Promise<void>((resolve) => {
+  server.stdout.on('data', (text: Buffer) => {
+    if (text.toString().includes('Ctrl+C')) resolve();
+  });
+});
+const browser = await chromium.launch({
+  executablePath: '/usr/bin/chromium',
+  args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
+});
+const page: Page = await browser.newPage({
+  viewport: { width: 1280, height: 800 },
+  baseURL: `http://127.0.0.1:${PORT}`,
+});
+
+async function shot(name: string, path?: string, before?: () => Promise<unknown>): Promise<void> {
+  if (path) await page.goto(path);
+  await page.getByRole('heading', { level: 1 }).first().waitFor();
+  await before?.();
+  await page.waitForTimeout(700);
+  await page.screenshot({ path: `${folder}${name}.png` });
+}
+
+await shot('welcome', '/');
+await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
+await page.getByRole('grid').waitFor({ timeout: 60_000 });
+const month = '/h/kauri-bend/days?from=2024-09-01&to=2024-09-30';
+await shot('days', month);
+await shot('day', '/h/kauri-bend/day/2024-05-21', async () => {
+  await page.getByRole('slider', { name: /Time of day/ }).hover({ position: { x: 640, y: 120 } });
+});
+await shot('system', '/h/kauri-bend/system');
+await shot('handbook', '/h/kauri-bend/handbook');
+await page.goto('/h/kauri-bend/days?from=2024-05-20&to=2024-05-21');
+await page.getByRole('grid').waitFor();
+await page.keyboard.press('n');
+await page.getByLabel(/In your words/).fill('gale warning: charged to full the night before');
+await page.keyboard.press('Enter');
+await page.getByRole('dialog').waitFor({ state: 'detached' });
+await shot('journal', '/h/kauri-bend/journal');
+await page.goto('/?choose');
+await page.getByRole('button', { name: 'Open Casa da Azenha' }).click();
+await page.getByRole('grid').waitFor({ timeout: 60_000 });
+await shot('sources', '/h/casa-da-azenha/sources', () =>
+  page.getByText('What is known on which day').waitFor(),
+);
+await page.goto('/new');
+await page.getByLabel(/system file/).setInputFiles(here('../demo/homes/koca-pod-skalo/system.json'));
+await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+await shot('review', undefined, async () => {
+  await page
+    .getByLabel('Drop log files here, or choose them')
+    .setInputFiles(here('../demo/homes/koca-pod-skalo/koca-pod-skalo.zip'));
+  await page.getByRole('region', { name: 'What will be imported' }).waitFor({ timeout: 30_000 });
+  await page.getByRole('region', { name: /^Columns of/ }).scrollIntoViewIfNeeded();
+});
+await shot('days-dark', month, () => page.getByRole('button', { name: 'Change to the dark theme' }).click());
+await browser.close();
+server.kill();
