@@ -7,6 +7,8 @@ export default defineConfig({
   testDir: '.',
   outputDir: './results',
   timeout: 120_000,
+  // A machine at work on something else is slow, not wrong.
+  expect: { timeout: 20_000 },
   workers: 2,
   fullyParallel: true,
   forbidOnly: true,

@@ -30,7 +30,7 @@ export default function SourcesPage() {
   const dispatch = useAppDispatch();
   const sources = useLiveQuery(() => db.sources.where('homeId').equals(home.id).toArray(), [home.id]);
   const intake = useRef<Intake | null>(null);
-  const [progress, setProgress] = useState<ImportProgress | null>(null);
+  const { progress, follow, rest } = useProgress();
   const [stage, setStage] = useState<Stage | null>(null);
   const [said, setSaid] = useState<readonly string[]>([]);
   useEffect(() => () => intake.current?.end(), []);
@@ -38,23 +38,32 @@ export default function SourcesPage() {
   const end = (words: readonly string[]) => {
     intake.current?.end();
     intake.current = null;
-    setProgress(null);
+    rest();
     setStage(null);
     setSaid(words);
   };
+  const fail = (logs: readonly { readonly name: string }[], error: unknown) =>
+    end([`${logs.map(({ name }) => name).join(', ')}: ${(error as Error).message}`]);
   const read = async (found: readonly Found[], aside: readonly SetAside[]) => {
-    const result = await intake.current!.remote.read(home, found, proxy(setProgress));
-    setProgress(null);
+    const result = await intake.current!.remote.read(
+      home,
+      found,
+      follow({ name: found[0]!.name, share: 0, stage: 'reading' }),
+    );
+    rest();
     if (!result) end(found.map(({ name }) => `${name}: cancelled; nothing of it was stored.`));
     else setStage({ found, aside: [...aside, ...result.aside], summaries: result.summaries });
   };
   const bring = async (files: readonly File[]) => {
     if (files.length === 0 || progress) return;
     end([]);
-    setProgress({ name: files[0]!.name, share: 0, stage: 'looking' });
     try {
       intake.current = beginIntake();
-      const looked = await intake.current.remote.look(home, files, proxy(setProgress));
+      const looked = await intake.current.remote.look(
+        home,
+        files,
+        follow({ name: files[0]!.name, share: 0, stage: 'looking' }),
+      );
       if (!looked) {
         end(files.map(({ name }) => `${name}: cancelled; nothing of it was stored.`));
         return;
@@ -64,17 +73,20 @@ export default function SourcesPage() {
       );
       // Where nothing is open the files are read at once; what they are taken for can still be changed.
       if (open || looked.found.length === 0) {
-        setProgress(null);
+        rest();
         setStage({ ...looked, summaries: null });
       } else {
         await read(looked.found, looked.aside);
       }
     } catch (error) {
-      end([`${files.map(({ name }) => name).join(', ')}: ${(error as Error).message}`]);
+      fail(files, error);
     }
   };
   const store = async (summaries: readonly ReadSummary[]) => {
-    const refused = await intake.current!.remote.store(home, proxy(setProgress));
+    const refused = await intake.current!.remote.store(
+      home,
+      follow({ name: summaries[0]!.name, share: 0, stage: 'storing' }),
+    );
     end(refused ? refused.problems : summaries.map(({ name }) => `${name} is imported.`));
     dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
   };
@@ -122,7 +134,7 @@ export default function SourcesPage() {
           <Summary
             summaries={stage.summaries}
             timeZone={home.system.timeZone}
-            onImport={() => void store(stage.summaries!)}
+            onImport={() => void store(stage.summaries!).catch((error) => fail(stage.summaries!, error))}
             onDiscard={() => end(['Nothing was imported.'])}
           />
         )}
@@ -132,13 +144,12 @@ export default function SourcesPage() {
             found={stage.found}
             isRead={stage.summaries !== null}
             onChange={() => setStage({ ...stage, summaries: null })}
-            onRead={(found) => {
-              setProgress({ name: found[0]!.name, share: 0, stage: 'reading' });
+            onRead={(found) =>
               void read(
                 found,
                 stage.aside.filter(({ name }) => !found.some((one) => one.name === name)),
-              );
-            }}
+              ).catch((error) => fail(found, error))
+            }
           />
         )}
         <p className="mt-3 flex gap-x-5">
@@ -161,6 +172,30 @@ export default function SourcesPage() {
       </div>
     </main>
   );
+}
+
+/**
+ * How far the step under way has come. What a worker reports comes by another port than its result, so a report
+ * may arrive after the step is done: it is let go.
+ */
+function useProgress() {
+  const [progress, setProgress] = useState<ImportProgress | null>(null);
+  const step = useRef(0);
+  const begin = (first: ImportProgress | null) => {
+    setProgress(first);
+    return ++step.current;
+  };
+  return {
+    progress,
+    /** Begins a step; what it returns is told how far the step is. */
+    follow: (first: ImportProgress) => {
+      const mine = begin(first);
+      return proxy((next: ImportProgress) => {
+        if (step.current === mine) setProgress(next);
+      });
+    },
+    rest: () => void begin(null),
+  };
 }
 
 /** The log as the figures see it, corrections and all, in the canonical shape. */
