@@ -134,7 +134,9 @@ export default function SourcesPage() {
           <Summary
             summaries={stage.summaries}
             timeZone={home.system.timeZone}
-            onImport={() => void store(stage.summaries!).catch((error) => fail(stage.summaries!, error))}
+            onImport={() =>
+              void store(stage.summaries!).catch((error: unknown) => fail(stage.summaries!, error))
+            }
             onDiscard={() => end(['Nothing was imported.'])}
           />
         )}
@@ -148,7 +150,7 @@ export default function SourcesPage() {
               void read(
                 found,
                 stage.aside.filter(({ name }) => !found.some((one) => one.name === name)),
-              ).catch((error) => fail(found, error))
+              ).catch((error: unknown) => fail(found, error))
             }
           />
         )}
