@@ -1,4 +1,4 @@
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { RollDay } from '@long-tally/core';
 
@@ -14,10 +14,14 @@ interface Choice {
   readonly over: string;
 }
 
+/** The router is told of a choice when no other has followed for so long: it draws everything below it anew. */
+const SETTLED_MS = 250;
+
 /**
  * The selected range. It stands in the address as two dates, so that a link or a reload leads to the same figures;
- * without them, or with dates the roll does not have, the last whole month is selected. A choice holds at once; the
- * address follows when the page has been drawn, and leads again as soon as it says something else.
+ * without them, or with dates the roll does not have, the last whole month is selected. A choice holds at once and is
+ * written into the address; the router follows when the choice has settled, and leads again as soon as it says
+ * something else.
  */
 export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange) => void] {
   const [params, setParams] = useSearchParams();
@@ -28,18 +32,17 @@ export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange)
   const addressed = useMemo(() => rangeOf(days, from, to), [days, from, to]);
   const datesOf = (range: DayRange) => [days[range.from]!.date, days[range.to]!.date] as const;
   const holds = choice !== null && [choice.over, datesOf(choice.range).join(' ')].includes(address);
+  const settling = useRef(0);
+  useEffect(() => () => window.clearTimeout(settling.current), []);
   const select = (range: DayRange) => {
     setChoice({ range, over: address });
-    setParams(
-      (old) => {
-        const changed = new URLSearchParams(old);
-        const [first, last] = datesOf(range);
-        changed.set('from', first);
-        changed.set('to', last);
-        return changed;
-      },
-      { replace: true },
-    );
+    const [first, last] = datesOf(range);
+    const changed = new URLSearchParams(window.location.search);
+    changed.set('from', first);
+    changed.set('to', last);
+    window.history.replaceState(window.history.state, '', `?${changed}`);
+    window.clearTimeout(settling.current);
+    settling.current = window.setTimeout(() => setParams(changed, { replace: true }), SETTLED_MS);
   };
   return [holds ? choice.range : addressed, select];
 }

@@ -1,16 +1,19 @@
-import { useRef, useState } from 'react';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { api, atOf, useReportQuery } from '../../store/api.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useKeys } from '../../ui/useKeys.js';
-import { useRange, type DayRange } from '../../ui/useRange.js';
+import { monthOf, neighbour, useRange, yearOf, type DayRange } from '../../ui/useRange.js';
 import type { Home } from '../../db/database.js';
 import type { Roll } from '../../workers/homeWorker.js';
 import { NoteDialog } from '../journal/NoteDialog.js';
 import { FindDay } from './FindDay.js';
 import { Tally } from './Tally.js';
 import { TallyRoll, type RollHandle } from './TallyRoll.js';
+
+/** When the reader has rested on a range for so long, those one key away are drawn up. */
+const RESTED_MS = 300;
 
 /** The roll of days with the tally of the selection beside it. */
 export default function DaysPage() {
@@ -53,6 +56,16 @@ function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   // While the next range is computed the last one stays, under its own title: a page that blinks cannot be read.
   const [last, setLast] = useState({ report, range });
   if (report && (last.report !== report || last.range !== range)) setLast({ report, range });
+  const prepareNext = useEffectEvent(() => {
+    const all = { from: 0, to: days.length - 1 };
+    const near = [all, yearOf(days, range.to), monthOf(days, range.to)];
+    const beside = [neighbour(days, range, -1), neighbour(days, range, 1)];
+    for (const next of [...near, ...beside]) ask(questionOf(next));
+  });
+  useEffect(() => {
+    const rest = window.setTimeout(prepareNext, RESTED_MS);
+    return () => window.clearTimeout(rest);
+  }, [report]);
   useKeys({ '/': () => setFinding(true), n: () => setNoting(true) });
   return (
     <>

@@ -1,5 +1,5 @@
 import type { RangeReport, RollDay } from '@long-tally/core';
-import { useEffect, useRef } from 'react';
+import { memo, useEffect, useRef } from 'react';
 import { Link, useParams } from 'react-router';
 import { workingOpened } from '../../store/selection.js';
 import { useAppDispatch, useAppSelector } from '../../store/store.js';
@@ -42,7 +42,7 @@ interface Props {
 }
 
 /** The tally of the selection: the account, the figures with their intervals, the working of one, and what is worth a look. */
-export function Tally({ report, days, range }: Props) {
+export const Tally = memo(function Tally({ report, days, range }: Props) {
   const { homeId = '' } = useParams();
   const dispatch = useAppDispatch();
   const workingKey = useAppSelector(({ selection }) => selection.workingKey);
@@ -99,7 +99,7 @@ export function Tally({ report, days, range }: Props) {
       <Figures keys={OTHERS} report={report} workingKey={workingKey} onOpen={open} />
     </aside>
   );
-}
+});
 
 interface FiguresProps {
   readonly keys: readonly string[];
