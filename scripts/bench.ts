@@ -28,6 +28,7 @@ import {
   report,
   surveyFile,
   type ReadLog,
+  type SourceLog,
   type System,
 } from '@long-tally/core';
 
@@ -178,6 +179,13 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
     const prepare_ = await timed(() => {
       prepared = prepare(SYSTEM, [source]);
     });
+    const month = monthAfter(source);
+    let grown: ReturnType<typeof prepare> | null = null;
+    const added = await timed(() => {
+      grown = prepare(SYSTEM, [source, month], [], prepared!);
+    });
+    if (grown!.log.count !== source.count + month.count) throw new Error('The month is not in the log.');
+    grown = null;
     const range = { fromMs: source.startMs, toMs: source.startMs + source.count * source.stepMs };
     const first = await timed(() => void report(prepared!, range));
     const again: number[] = [];
@@ -190,6 +198,7 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
       merge,
       check,
       samples: prepare_ - merge - check,
+      added,
       report: first,
       again: again.sort((a, b) => a - b)[7]!,
     };
@@ -212,6 +221,25 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
     ),
   }),
 };
+
+/** The last month of a log once more, after its end. */
+function monthAfter({ name, startMs, stepMs, count, columns }: SourceLog): SourceLog {
+  const cells = 31 * 1440;
+  return {
+    name: `after ${name}`,
+    startMs: startMs + count * stepMs,
+    stepMs,
+    count: cells,
+    lumps: [],
+    findings: [],
+    columns: new Map(
+      [...columns].map(([quantity, { values, resolution }]) => [
+        quantity,
+        { values: values.slice(count - cells), resolution },
+      ]),
+    ),
+  };
+}
 
 async function timed(work: () => unknown): Promise<number> {
   const start = performance.now();
@@ -257,6 +285,7 @@ function runAll(): void {
   line('merge', whole['merge']!);
   line('check', whole['check']!);
   line('go through the samples', whole['samples']!);
+  line('prepare again with a month more', whole['added']!);
   line('report of the whole range', whole['report']!, whole['peakMB']);
   line('report of another range', whole['again']!);
   const papaparse = measure('papaparse', path);

@@ -31,11 +31,16 @@ export interface Prepared {
   readonly gaps: readonly Gap[];
 }
 
-/** Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full windows, discharges, gaps. */
+/**
+ * Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full
+ * windows, discharges, gaps.
+ * @param before what was prepared of this home earlier: days that have not changed are not added up again
+ */
 export function prepare(
   system: System,
   logs: readonly SourceLog[],
   corrections: readonly Correction[] = [],
+  before?: Prepared,
 ): Prepared {
   const configurations = configurationsOf(system);
   const sources = logs.map((source) => corrected(source, corrections));
@@ -57,7 +62,13 @@ export function prepare(
     findings: [...findings, ...checkLog(log, configurations, system), ...comparisonFindings(comparisons)],
     comparisons,
     columns,
-    entries: keepLedger(log, columns, configurations),
+    entries: keepLedger(
+      log,
+      columns,
+      configurations,
+      undefined,
+      JSON.stringify(before?.system) === JSON.stringify(system) ? before : undefined,
+    ),
     windows: fullWindows(log, configurations),
     nights: nightDepths(log, configurations),
     discharges: discharges(log, configurations),

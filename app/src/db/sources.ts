@@ -84,11 +84,19 @@ export async function deleteSource({ id, homeId, fileOf }: Source): Promise<void
   });
 }
 
-/** The sources of a home that count, with their columns put together again. */
-export async function loadSources(homeId: string): Promise<SourceLog[]> {
+/**
+ * The sources of a home that count, by their numbers, with their columns put together again.
+ * @param held sources loaded before: what is stored of a source never changes, so they are given back as they are
+ */
+export async function loadSources(
+  homeId: string,
+  held: ReadonlyMap<number, SourceLog> = new Map(),
+): Promise<Map<number, SourceLog>> {
   const sources = (await sourcesOf(homeId)).filter(({ removedAt }) => removedAt === null);
-  return Promise.all(
+  const loaded = await Promise.all(
     sources.map(async ({ id, name, startMs, stepMs, count, columns, lumps, findings }) => {
+      const known = held.get(id);
+      if (known) return [id, known] as const;
       const joined = new Map<Quantity, Column>(
         columns.map(({ quantity, resolution }) => [
           quantity,
@@ -99,9 +107,10 @@ export async function loadSources(homeId: string): Promise<SourceLog[]> {
         .where('sourceId')
         .equals(id)
         .each(({ quantity, from, values }) => joined.get(quantity)?.values.set(values, from));
-      return { name, startMs, stepMs, count, lumps, findings, columns: joined };
+      return [id, { name, startMs, stepMs, count, lumps, findings, columns: joined }] as const;
     }),
   );
+  return new Map(loaded);
 }
 
 /** A column cut at the months of UTC; a month without any value takes no room. */

@@ -19,6 +19,7 @@ import {
   type Prepared,
   type RangeReport,
   type RollDay,
+  type SourceLog,
   type Strips,
 } from '@long-tally/core';
 import { expose } from 'comlink';
@@ -50,6 +51,7 @@ export interface Checks {
 
 interface Opened {
   readonly home: Home;
+  readonly stored: ReadonlyMap<number, SourceLog>;
   readonly prepared: Prepared | null;
   readonly coverage: readonly Coverage[];
 }
@@ -64,17 +66,24 @@ async function open(homeId: string): Promise<Opened> {
   if (opened?.home.id === homeId && opened.home.revision === home.revision) return opened;
   opening ??= (async () => {
     try {
+      // What is known of this home stays known: a month added to ten years is not ten years again.
+      const before = opened?.home.id === homeId ? opened : null;
       const [stored, layers, readings] = await Promise.all([
-        loadSources(homeId),
+        loadSources(homeId, before?.stored),
         layersOf(homeId),
         db.readings.where('homeId').equals(homeId).toArray(),
       ]);
       const byHand = readingsLog(readings);
-      const logs = byHand ? [...stored, byHand] : stored;
+      const logs = [...stored.values(), ...(byHand ? [byHand] : [])];
+      const isSameZone = before?.home.system.timeZone === home.system.timeZone;
+      const covered = new Map(
+        isSameZone ? [...before.stored.values()].map((log, i) => [log, before.coverage[i]!]) : [],
+      );
       opened = {
         home,
-        prepared: logs.length > 0 ? prepare(home.system, logs, layers) : null,
-        coverage: logs.map((log) => coverageOfSource(log, home.system.timeZone)),
+        stored,
+        prepared: logs.length > 0 ? prepare(home.system, logs, layers, before?.prepared ?? undefined) : null,
+        coverage: logs.map((log) => covered.get(log) ?? coverageOfSource(log, home.system.timeZone)),
       };
       return opened;
     } finally {

@@ -29,10 +29,10 @@ export function spikeFindings(log: Log): Finding[] {
 
 function spikesOf(values: Float64Array): [from: number, to: number][] {
   const every = Math.max(1, Math.floor(values.length / 50_000));
-  const sizes = values
-    .filter((value, i) => i % every === 0 && !Number.isNaN(value))
-    .map(Math.abs)
-    .sort();
+  const sample: number[] = [];
+  for (let i = 0; i < values.length; i += every)
+    if (!Number.isNaN(values[i]!)) sample.push(Math.abs(values[i]!));
+  const sizes = Float64Array.from(sample).sort();
   if (sizes.length < 100) return [];
   const limit = Math.max(LEAST_W, ABOVE_TOP * quantile(sizes, 0.995));
   const spikes: [number, number][] = [];

@@ -64,10 +64,9 @@ export function sunlightFindings(log: Log, system: System): Finding[] {
 /** By day: how many hours the middle of its light lies behind the sun's highest stand. */
 function sunDays(log: Log, values: Float64Array, longitude: number): SunDay[] {
   const zone = zoneOf(log.zone);
-  const lightW = Math.max(
-    20,
-    0.01 * values.reduce((top, value) => (value > top && value < 1e5 ? value : top), 0),
-  );
+  let topW = 0;
+  for (let i = 0; i < values.length; i++) if (values[i]! > topW && values[i]! < 1e5) topW = values[i]!;
+  const lightW = Math.max(20, 0.01 * topW);
   const usual = Math.min(offsetAt(zone, Date.UTC(2024, 0, 15)), offsetAt(zone, Date.UTC(2024, 6, 15)));
   return daysBetween(zone, log.startMs, endMs(log)).map(({ fromMs, toMs }) => {
     // The day around the sun's own noon, so that no clock shift cuts it.

@@ -2,24 +2,27 @@
 const LONGEST_BRIDGE = 3;
 
 /**
- * Fills short gaps linearly, in place, and marks every value it put in.
- * @param values a channel on its grid; NaN where missing
- * @returns 1 where a value was bridged
+ * Fills short gaps linearly and marks every value it put in.
+ * @param values a channel on its grid; NaN where missing; it is left as it is
+ * @returns the values, the same array where nothing was bridged, and 1 for each that was
  */
-export function bridge(values: Float64Array): Uint8Array {
+export function bridge(values: Float64Array): { values: Float64Array; bridged: Uint8Array } {
   const bridged = new Uint8Array(values.length);
+  let filled = values;
   let last = -1;
   for (let i = 0; i < values.length; i++) {
-    if (Number.isNaN(values[i]!)) continue;
+    const value = values[i]!;
+    if (value !== value) continue;
     const missing = i - last - 1;
     if (last >= 0 && missing > 0 && missing <= LONGEST_BRIDGE) {
-      const rise = (values[i]! - values[last]!) / (missing + 1);
+      if (filled === values) filled = values.slice();
+      const rise = (value - values[last]!) / (missing + 1);
       for (let k = 1; k <= missing; k++) {
-        values[last + k] = values[last]! + rise * k;
+        filled[last + k] = values[last]! + rise * k;
         bridged[last + k] = 1;
       }
     }
     last = i;
   }
-  return bridged;
+  return { values: filled, bridged };
 }

@@ -86,8 +86,13 @@ describe('rows on a grid they do not fit', () => {
 describe('gaps', () => {
   test('of up to three cells are bridged in a line and marked, longer ones stay', () => {
     const values = Float64Array.of(1, NaN, 3, NaN, NaN, NaN, 7, NaN, NaN, NaN, NaN, 2, NaN);
-    expect([...bridge(values)]).toEqual([0, 1, 0, 1, 1, 1, 0, 0, 0, 0, 0, 0, 0]);
-    expect([...values]).toEqual([1, 2, 3, 4, 5, 6, 7, NaN, NaN, NaN, NaN, 2, NaN]);
+    const asGiven = values.slice();
+    const filled = bridge(values);
+    expect([...filled.bridged]).toEqual([0, 1, 0, 1, 1, 1, 0, 0, 0, 0, 0, 0, 0]);
+    expect([...filled.values]).toEqual([1, 2, 3, 4, 5, 6, 7, NaN, NaN, NaN, NaN, 2, NaN]);
+    expect(values).toEqual(asGiven);
+    const whole = Float64Array.of(1, 2, NaN, NaN, NaN, NaN, 3);
+    expect(bridge(whole).values).toBe(whole);
   });
 });
 

@@ -63,8 +63,7 @@ export function mergeSources(
       });
     }
     channels.set(quantity, {
-      values,
-      bridged: bridge(values),
+      ...bridge(values),
       resolution: Math.max(...holders.map(({ columns }) => columns.get(quantity)!.resolution)),
       origin: 'logged',
       sources: holders.map(({ name }) => name),
@@ -91,7 +90,8 @@ export function mergeSources(
 
 function knownValues({ columns }: SourceLog): number {
   let known = 0;
-  for (const { values } of columns.values()) for (const value of values) if (!Number.isNaN(value)) known++;
+  for (const { values } of columns.values())
+    for (let i = 0; i < values.length; i++) if (!Number.isNaN(values[i]!)) known++;
   return known;
 }
 
@@ -103,14 +103,17 @@ function overlay(
   let differing = 0;
   const [first] = holders;
   const same = first && holders.length === 1 && first.startMs === grid.startMs && first.count === grid.count;
-  if (same && first.stepMs === grid.stepMs) {
-    // Bridging writes into the column, so the source keeps its own.
-    return { values: first.columns.get(quantity)!.values.slice(), differing };
-  }
-  const values = new Float64Array(grid.count).fill(NaN);
+  if (same && first.stepMs === grid.stepMs) return { values: first.columns.get(quantity)!.values, differing };
+  const values = new Float64Array(grid.count);
   for (const holder of holders) {
     const column = holder.columns.get(quantity)!;
     const { offset, placed } = onGrid(quantity, holder, column, grid);
+    if (holder === first) {
+      values.set(placed, offset);
+      values.fill(NaN, 0, offset);
+      values.fill(NaN, offset + placed.length);
+      continue;
+    }
     const tolerance = Math.max(column.resolution, 1e-9);
     for (let i = 0; i < placed.length; i++) {
       const value = placed[i]!;
