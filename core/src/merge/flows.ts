@@ -1,5 +1,6 @@
 import type { RawColumn, TableColumn } from '../read/table.js';
-import type { Flow, Lump, Quantity } from '../series/log.js';
+import type { Role } from '../read/mapping.js';
+import type { Lump, Quantity } from '../series/log.js';
 import { GAP_STEPS } from './counterPower.js';
 import type { Course, Say } from './rows.js';
 
@@ -55,7 +56,7 @@ export function netOf(
 export function meterLumps(
   source: string,
   timeMs: Float64Array,
-  powers: ReadonlyMap<Quantity | Flow, Course>,
+  powers: ReadonlyMap<Role, Course>,
   stepMs: number,
   marks: 'start' | 'end',
 ): Lump[] {

@@ -1,7 +1,7 @@
 import type { Finding } from '../check/finding.js';
-import type { Mapping } from '../read/mapping.js';
+import { ONE_WAY, type Mapping, type Role } from '../read/mapping.js';
 import type { RawColumn, RawTable, Table, TableColumn } from '../read/table.js';
-import { isPower, type Flow, type Lump, type Quantity } from '../series/log.js';
+import { isPower, type Lump, type Quantity } from '../series/log.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { coarse, isCoarse } from './coarse.js';
 import { counterPower } from './counterPower.js';
@@ -18,11 +18,12 @@ export interface Interpreted {
 }
 
 /** Which flow feeds or drains a quantity of the log. */
-const PAIRS: readonly (readonly [Quantity, plus: Flow, minus: Flow | null])[] = [
+const PAIRS: readonly (readonly [Quantity, plus: Role, minus: Role | null])[] = [
   ['solar', 'solar', null],
   ['load', 'load', null],
   ['grid', 'import', 'export'],
   ['battery', 'discharge', 'charge'],
+  ['batteryDc', 'dischargeDc', 'chargeDc'],
 ];
 
 /**
@@ -53,8 +54,8 @@ export function interpret(raw: RawTable, { time }: Pick<Mapping, 'time'>, zone: 
 /** A file read as it stands: a power or state that the log holds under the same name. */
 function isPlain({ rule }: RawColumn): boolean {
   const role = rule.quantity;
-  const isFlow = ['import', 'export', 'charge', 'discharge'].includes(role);
-  return !isFlow && rule.sample === 'mean' && (rule.kind === 'power' || rule.kind === 'state');
+  const isOneWay = (ONE_WAY as readonly string[]).includes(role);
+  return !isOneWay && rule.sample === 'mean' && (rule.kind === 'power' || rule.kind === 'state');
 }
 
 function noneTwice(columns: readonly RawColumn[]): boolean {
@@ -102,7 +103,7 @@ function fine(
   const hours = stepMs / 3_600_000;
   const placed: TableColumn[] = [];
   const lumps: Lump[] = [];
-  const powers = new Map<Quantity | Flow, Course>();
+  const powers = new Map<Role, Course>();
   const roles = [...new Set(columns.map(({ rule }) => rule.quantity))];
   for (const role of roles) {
     const of = (kinds: readonly string[]) =>
@@ -136,7 +137,7 @@ function fine(
     if (column) placed.push({ quantity, ...column });
   }
   for (const [role, column] of powers) {
-    if (isPower(role as Quantity) && !PAIRS.some(([quantity, plus]) => role === quantity || role === plus))
+    if (isPower(role as Quantity) && !PAIRS.some(([quantity]) => role === quantity))
       placed.push({ quantity: role as Quantity, ...column });
   }
   batteryDcFromCurrent(placed);

@@ -3,8 +3,11 @@ import { InputError } from '../problem.js';
 import { INSTANT_QUANTITIES, POWER_QUANTITIES, type Flow, type Quantity } from '../series/log.js';
 import { isZone } from '../time/zone.js';
 
-/** What a column of a file can stand for: a quantity of the log, or one direction of a flow that a log holds as one. */
-export type Role = Quantity | Flow;
+/** One direction of a flow that a log holds as one, as a file may write it; a battery's on either of its sides. */
+export const ONE_WAY = ['import', 'export', 'charge', 'discharge', 'chargeDc', 'dischargeDc'] as const;
+
+/** What a column of a file can stand for: a quantity of the log, or one direction of a flow. */
+export type Role = Quantity | Flow | (typeof ONE_WAY)[number];
 
 /** Power, the energy of each interval, a counter that only rises, one that starts anew each day, or a state. */
 export const KINDS = ['power', 'energy', 'counter', 'daily-counter', 'state'] as const;
@@ -33,14 +36,7 @@ export type FileUnit = (typeof UNITS)[number];
 export const TIME_FORMATS = ['ymd', 'dmy', 'mdy', 'unix-s', 'unix-ms', 'serial'] as const;
 export type TimeFormat = (typeof TIME_FORMATS)[number];
 
-const ROLES: readonly string[] = [
-  ...POWER_QUANTITIES,
-  ...INSTANT_QUANTITIES,
-  'import',
-  'export',
-  'charge',
-  'discharge',
-];
+const ROLES: readonly string[] = [...POWER_QUANTITIES, ...INSTANT_QUANTITIES, ...ONE_WAY];
 
 const role = z.string().refine((text) => ROLES.includes(text) || /^load:.+/.test(text), {
   error: `this quantity is not known; write one of ${ROLES.join(', ')} or load:NAME`,

@@ -1,5 +1,5 @@
 import { SCALES } from '../read/columns.js';
-import type { Role } from '../read/mapping.js';
+import { ONE_WAY, type Role } from '../read/mapping.js';
 import { quantile } from '../statistics/quantile.js';
 import { inTimeOrder, stepOf, type Guess } from './columns.js';
 import { known, type Sample } from './sample.js';
@@ -34,7 +34,12 @@ export function settleSigns(guesses: readonly Guess[], sample: Sample, time: Tim
   const solar = upright('solar');
   const load = upright('load');
   const grid = net('grid', 'import', 'export');
-  const battery = net(courses.battery ? 'battery' : 'batteryDc', 'discharge', 'charge');
+  // The side of the battery that the file has; where it has both, the one at the home's bus.
+  const onDc = !courses.battery && !courses.charge && !courses.discharge;
+  const batteryRoles: readonly [Role, plus: Role, minus: Role] = onDc
+    ? ['batteryDc', 'dischargeDc', 'chargeDc']
+    : ['battery', 'discharge', 'charge'];
+  const battery = net(...batteryRoles);
   const soc = courses.soc;
   const bySoc = battery && soc ? socSign(battery, soc) : null;
   const tried = ([1, -1] as const).flatMap((g) =>
@@ -89,20 +94,14 @@ export function settleSigns(guesses: readonly Guess[], sample: Sample, time: Tim
     settle('grid', 'import', 'export', sign, evidence);
   }
   if (battery) {
-    const sign = bySoc ?? (decides ? best.b : null) ?? of('battery')?.hint.sign ?? null;
+    const sign = bySoc ?? (decides ? best.b : null) ?? of(batteryRoles[0])?.hint.sign ?? null;
     const evidence =
       bySoc !== null
         ? 'so the state of charge rises when the battery charges'
         : decides
           ? `with this sign the account closes to ${restText(best.rest)}`
           : 'its name, and nothing in the data against it';
-    settle(
-      courses.battery || !courses.batteryDc ? 'battery' : 'batteryDc',
-      'discharge',
-      'charge',
-      sign,
-      evidence,
-    );
+    settle(...batteryRoles, sign, evidence);
   }
 }
 
@@ -116,7 +115,7 @@ function askSign(guess: Guess): void {
 
 /** What flows one way only and is written negative is turned round. */
 function oneWay(guess: Guess, course: Float64Array | undefined): void {
-  const oneWayRoles: readonly Role[] = ['solar', 'load', 'import', 'export', 'charge', 'discharge'];
+  const oneWayRoles: readonly Role[] = ['solar', 'load', ...ONE_WAY];
   if (
     !course ||
     !oneWayRoles.includes(guess.role) ||

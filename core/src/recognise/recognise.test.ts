@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { surveyFile } from '../intake.js';
+import { readFile, surveyFile } from '../intake.js';
 import type { System } from '../system/schema.js';
 import { solarNoonUtc } from '../time/solarNoon.js';
 import { bytesOf, testData } from '../testing/logs.js';
@@ -47,6 +47,8 @@ describe('header words', () => {
     ['Grid voltage V', '', 'gridV', 'V'],
     ['Grid frequency', 'Hz', 'gridHz', 'Hz'],
     ['Battery DC power W', '', 'batteryDc', 'W'],
+    ['DC charge of the battery (W)', '', 'chargeDc', 'W'],
+    ['dc_discharge_kwh', '', 'dischargeDc', 'kWh'],
     ['heat pump load W', '', 'load:heat pump', 'W'],
     ['Solar to battery kWh', '', null, 'kWh'],
     ['Inverter temperature °C', '', null, '°C'],
@@ -57,6 +59,34 @@ describe('header words', () => {
 
   test('no word breaks it', () => {
     fc.assert(fc.property(fc.string(), fc.string({ maxLength: 6 }), (a, b) => void hintOf(a, b)));
+  });
+});
+
+describe('a battery metered on its DC side, one column each way', () => {
+  const text = table('Time,Load W,DC charge W,DC discharge W,SOC %', ({ load, battery, soc }) => [
+    load,
+    Math.max(0, -battery),
+    Math.max(0, battery),
+    soc,
+  ]);
+
+  test('stays on its DC side, and its power is discharge less charge', async () => {
+    const found = await recognised(text);
+    expect(['DC charge W', 'DC discharge W'].map((name) => column(found, name)?.quantity)).toEqual([
+      'chargeDc',
+      'dischargeDc',
+    ]);
+    const [read] = await readFile('log.csv', () => bytesOf(text), CORPUS_HOME);
+    expect([...read!.log.columns.keys()].sort()).toEqual(['batteryDc', 'load', 'soc']);
+    expect([...read!.log.columns.get('batteryDc')!.values]).toEqual(
+      series(FROM, 8, 15).map(({ battery }) => battery),
+    );
+  });
+
+  test('exchanged names are found by the state of charge and asked about', async () => {
+    const found = await recognised(text.replace('DC charge W,DC discharge W', 'DC discharge W,DC charge W'));
+    expect(column(found, 'DC discharge W')?.quantity).toBe('chargeDc');
+    expect(about(found, 'column:DC discharge W').asks).toBe(true);
   });
 });
 

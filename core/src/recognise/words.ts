@@ -274,8 +274,8 @@ function roleOf(
   if (signIn(header) !== null && has('battery')) return has('dc') ? 'batteryDc' : 'battery';
   if (has('discharge') && has('charge')) return has('dc') ? 'batteryDc' : 'battery';
   if (has('import') && has('export')) return 'grid';
-  if (has('discharge')) return 'discharge';
-  if (has('charge')) return 'charge';
+  if (has('discharge')) return has('dc') ? 'dischargeDc' : 'discharge';
+  if (has('charge')) return has('dc') ? 'chargeDc' : 'charge';
   if (has('export')) return 'export';
   // What the home draws from the grid is import, whatever it is called.
   if (has('load') && has('grid') && !has('solar')) return 'import';

@@ -1,5 +1,12 @@
 import type { Conclusion, MappedColumn, Mapping } from '@long-tally/core';
-import { directionsOf, QUANTITIES, readingsOf, withAlternative, withColumn } from './mappingEdit.js';
+import {
+  directionsOf,
+  QUANTITIES,
+  readingOf,
+  readingsOf,
+  withAlternative,
+  withColumn,
+} from './mappingEdit.js';
 import { Evidence } from './Evidence.js';
 
 interface Props {
@@ -57,19 +64,14 @@ export function ColumnReading({ name, cells, mapping, conclusion, isOpen, onChan
           <select
             aria-label={`${name} is written as`}
             className="field !w-auto"
-            value={`${column.kind} ${column.unit}`}
+            value={readingOf(column).text}
             onChange={(event) => {
-              const [kind, unit] = event.target.value.split(' ') as [
-                MappedColumn['kind'],
-                MappedColumn['unit'],
-              ];
-              set({ kind, unit });
+              const chosen = readingsOf(column.quantity).find(({ text }) => text === event.target.value)!;
+              set({ kind: chosen.kind, unit: chosen.unit, sample: chosen.sample });
             }}
           >
-            {readingsOf(column.quantity).map(([kind, unit, text]) => (
-              <option key={text} value={`${kind} ${unit}`}>
-                {text}
-              </option>
+            {readingsOf(column.quantity).map(({ text }) => (
+              <option key={text}>{text}</option>
             ))}
           </select>
         )}

@@ -4,7 +4,7 @@ import { counted } from '../../ui/format.js';
 import type { Found } from '../../workers/importWorker.js';
 import { ColumnReading } from './ColumnReading.js';
 import { Evidence } from './Evidence.js';
-import { withAlternative, withTime } from './mappingEdit.js';
+import { withAlternative, withDecimal, withTime } from './mappingEdit.js';
 
 interface Props {
   readonly found: readonly Found[];
@@ -204,6 +204,15 @@ function TimeReading({ mapping, conclusions, open, onChange }: TimeProps) {
             ['end', 'the end of its interval'],
           ]}
           onChange={(marks) => onChange(withTime(mapping, { marks }), 'time.marks')}
+        />
+        <Choice
+          label="Decimal sign"
+          value={mapping.table.decimal}
+          options={[
+            ['.', 'a point: 1.5'],
+            [',', 'a comma: 1,5'],
+          ]}
+          onChange={(decimal) => onChange(withDecimal(mapping, decimal), null)}
         />
       </div>
       {conclusions

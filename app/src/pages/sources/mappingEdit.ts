@@ -10,7 +10,9 @@ export const QUANTITIES = [
   ['battery', 'battery: discharge less charge'],
   ['discharge', 'discharge'],
   ['charge', 'charge'],
-  ['batteryDc', 'battery, DC side'],
+  ['batteryDc', 'battery, DC side: discharge less charge'],
+  ['dischargeDc', 'discharge, DC side'],
+  ['chargeDc', 'charge, DC side'],
   ['soc', 'state of charge'],
   ['batteryTemp', 'battery temperature'],
   ['outdoorTemp', 'outdoor temperature'],
@@ -37,24 +39,43 @@ const STATE_UNITS: Readonly<Record<string, readonly MappedColumn['unit'][]>> = {
   fault: ['code'],
 };
 
-/** The kinds of reading a quantity allows, with the units of each. */
-export function readingsOf(
-  quantity: string,
-): readonly (readonly [kind: MappedColumn['kind'], unit: MappedColumn['unit'], text: string])[] {
+/** One way in which a column may be written. */
+export interface Reading {
+  readonly kind: MappedColumn['kind'];
+  readonly unit: MappedColumn['unit'];
+  readonly sample: 'mean' | 'instant';
+  readonly text: string;
+}
+
+/** The readings a quantity allows: kinds, the units of each, and for powers whether a value is a mean or a sample. */
+export function readingsOf(quantity: string): readonly Reading[] {
   const states = STATE_UNITS[quantity];
-  if (states) return states.map((unit) => ['state', unit, unit === '1/0' ? '1 or 0' : unit] as const);
+  if (states)
+    return states.map((unit) => ({
+      kind: 'state',
+      unit,
+      sample: 'mean',
+      text: unit === '1/0' ? '1 or 0' : unit,
+    }));
+  const each = (
+    kind: Reading['kind'],
+    units: readonly Reading['unit'][],
+    what: string,
+    sample: Reading['sample'] = 'mean',
+  ) => units.map((unit) => ({ kind, unit, sample, text: `${what} in ${unit}` }));
   return [
-    ['power', 'W', 'power in W'],
-    ['power', 'kW', 'power in kW'],
-    ['power', 'MW', 'power in MW'],
-    ['energy', 'Wh', 'energy of each interval in Wh'],
-    ['energy', 'kWh', 'energy of each interval in kWh'],
-    ['counter', 'Wh', 'counter in Wh'],
-    ['counter', 'kWh', 'counter in kWh'],
-    ['counter', 'MWh', 'counter in MWh'],
-    ['daily-counter', 'Wh', 'counter from midnight in Wh'],
-    ['daily-counter', 'kWh', 'counter from midnight in kWh'],
+    ...each('power', ['W', 'kW', 'MW'], 'power, mean of each interval,'),
+    ...each('power', ['W', 'kW', 'MW'], 'power at each instant', 'instant'),
+    ...each('energy', ['Wh', 'kWh'], 'energy of each interval'),
+    ...each('counter', ['Wh', 'kWh', 'MWh'], 'counter'),
+    ...each('daily-counter', ['Wh', 'kWh'], 'counter from midnight'),
   ];
+}
+
+/** The reading that a column has now. */
+export function readingOf({ quantity, kind, unit, sample = 'mean' }: MappedColumn): Reading {
+  const all = readingsOf(quantity);
+  return all.find((one) => one.kind === kind && one.unit === unit && one.sample === sample) ?? all[0]!;
 }
 
 /** What the signs of a quantity mean, plus first. */
@@ -71,10 +92,17 @@ export function withColumn(mapping: Mapping, name: string, change: Partial<Mappe
   if (change === null) return { ...mapping, columns: mapping.columns.filter((_, i) => i !== at) };
   const old = mapping.columns[at];
   const quantity = change.quantity ?? old?.quantity ?? 'load';
-  const allowed = readingsOf(quantity);
-  const wanted = { kind: change.kind ?? old?.kind, unit: change.unit ?? old?.unit };
-  const [kind, unit] = allowed.find(([k, u]) => k === wanted.kind && u === wanted.unit) ?? allowed[0]!;
-  const next: MappedColumn = { column: name, sign: 1, ...old, ...change, quantity, kind, unit };
+  const wanted: MappedColumn = {
+    column: name,
+    sign: 1,
+    kind: 'power',
+    unit: 'W',
+    ...old,
+    ...change,
+    quantity,
+  };
+  const { kind, unit, sample } = readingOf(wanted);
+  const next: MappedColumn = { ...wanted, kind, unit, sample };
   return {
     ...mapping,
     columns:
@@ -85,6 +113,11 @@ export function withColumn(mapping: Mapping, name: string, change: Partial<Mappe
 /** A mapping with another reading of its time. */
 export function withTime(mapping: Mapping, change: Partial<Mapping['time']>): Mapping {
   return { ...mapping, time: { ...mapping.time, ...change } };
+}
+
+/** A mapping with another decimal sign. */
+export function withDecimal(mapping: Mapping, decimal: Mapping['table']['decimal']): Mapping {
+  return { ...mapping, table: { ...mapping.table, decimal } };
 }
 
 /** A mapping read the other way that a conclusion offers. */
