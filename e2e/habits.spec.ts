@@ -2,7 +2,7 @@ import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
-import { bringLogs, expect, openDemo, rangeInAddress, tally, test } from './fixtures.js';
+import { bringLogs, expect, expectAccessible, openDemo, rangeInAddress, tally, test } from './fixtures.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'habits-'));
 
@@ -107,6 +107,25 @@ test('a tab closed in mid-import leaves the store as it was', async ({ page, con
   await expect(again.getByRole('article')).toHaveCount(1);
   await again.getByRole('link', { name: 'Days', exact: true }).click();
   await expect(tally(again).getByRole('heading', { level: 1 })).toHaveText('May 2024');
+});
+
+test('a full storage is told in words, and what was stored before stays', async ({
+  page,
+  context,
+  baseURL,
+}) => {
+  const browser = await context.newCDPSession(page);
+  await browser.send('Storage.overrideQuotaForOrigin', { origin: baseURL!, quotaSize: 4_000_000 });
+  await smallHome(page, 'Mill Lane');
+  await bringLogs(page, file('small.csv', csv(2)));
+  await chooser(page).setInputFiles(file('large.csv', csv(9000)));
+  await page.getByRole('button', { name: 'Import 1 log' }).click();
+  await expect(page.getByText(/^large\.csv: The browser’s storage is full/)).toBeVisible();
+  await expectAccessible(page);
+  await page.reload();
+  await expect(page.getByRole('article')).toHaveCount(1);
+  await page.getByRole('link', { name: 'Days', exact: true }).click();
+  await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('May 2024');
 });
 
 test('an address with nonsense in it shows the last month; the first link skips to the view', async ({

@@ -215,7 +215,7 @@ function refusal(name: string, error: unknown): SetAside {
     return { name, kind: 'refused', problems: error.problems.map(problemText) };
   const text = String(error);
   if ((error as Error).name === 'QuotaExceededError' || /quota/i.test(text)) {
-    const full = `${name}: The browser's storage is full. Nothing of this was stored and nothing was lost; remove a source you no longer need, or free space on the disk.`;
+    const full = `${name}: The browser’s storage is full. Nothing of this was stored and nothing was lost; remove a source you no longer need, or free space on the disk.`;
     return { name, kind: 'refused', problems: [full] };
   }
   return {
