@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { CORPUS_HOME, series, SHAPES } from '../core/src/testing/corpus.js';
-import { bringLogs, expect, expectAccessible, tally, test } from './fixtures.js';
+import { bringLogs, dayRow, expect, expectAccessible, tally, test } from './fixtures.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'sources-'));
 
@@ -209,6 +209,34 @@ test('a day is explained in two keystrokes; a stretch left out counts in no figu
   await page.getByRole('link', { name: 'Days', exact: true }).click();
   await expect(page.getByRole('row', { name: /^Thu 9 May/ })).toContainText('inverter tripped');
   await expect(page.getByRole('row', { name: /^Mon 6 May/ })).not.toContainText('left out');
+});
+
+test('where one source fills a gap of another, the day says so in its margin, its chart and its read-out', async ({
+  page,
+}) => {
+  const hours = (name: string, row: (hour: number) => string) => {
+    const path = join(folder, name);
+    const lines = Array.from(
+      { length: 72 },
+      (_, h) => `${new Date(Date.UTC(2024, 4, 3, h)).toISOString()},${row(h)}`,
+    );
+    writeFileSync(path, `time,load_w,grid_w\n${lines.join('\n')}\n`);
+    return path;
+  };
+  await corpusHome(page);
+  await bringLogs(page, [
+    hours('a.csv', (h) => (h >= 30 && h < 34 ? ',300' : `400,300`)),
+    hours('b.csv', (h) => `${410 + (h % 5)},300`),
+  ]);
+  await page.getByRole('button', { name: /Let a\.csv lead load/ }).click();
+  await page.getByRole('link', { name: 'Days', exact: true }).click();
+  await expect(dayRow(page, '2024-05-04')).toContainText('load from b.csv 4 h 00');
+  await page.goto(new URL(page.url()).pathname.replace('/days', '/day/2024-05-04'));
+  await expect(page.locator('main svg text', { hasText: 'load from b.csv' })).toBeVisible();
+  await page.getByRole('slider', { name: 'Time of day read out' }).focus();
+  for (let k = 0; k < 4; k++) await page.keyboard.press('ArrowLeft');
+  await expect(page.getByRole('row', { name: /load .*from b\.csv/ })).toBeVisible();
+  await expectAccessible(page);
 });
 
 test('the third door: counters typed in give totals between them, and what needs a log says so', async ({

@@ -168,24 +168,27 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
     const read = await timed(async () => {
       logs = await readFile('bench.csv', () => bytesOf(path), SYSTEM);
     });
+    const readMB = peakMB();
     const { log: source } = logs[0]!;
     let merged: ReturnType<typeof mergeSources> | null = null;
     const merge = await timed(() => {
       merged = mergeSources([source], SYSTEM.timeZone, []);
     });
+    const mergeMB = peakMB();
     const check = await timed(() => void checkLog(merged!.log, configurationsOf(SYSTEM), SYSTEM));
+    const checkMB = peakMB();
     merged = null;
     let prepared: ReturnType<typeof prepare> | null = null;
     const prepare_ = await timed(() => {
       prepared = prepare(SYSTEM, [source]);
     });
+    const samplesMB = peakMB();
     const month = monthAfter(source);
-    let grown: ReturnType<typeof prepare> | null = null;
     const added = await timed(() => {
-      grown = prepare(SYSTEM, [source, month], [], prepared!);
+      const grown = prepare(SYSTEM, [source, month], [], prepared!);
+      if (grown.log.count !== source.count + month.count) throw new Error('The month is not in the log.');
     });
-    if (grown!.log.count !== source.count + month.count) throw new Error('The month is not in the log.');
-    grown = null;
+    const addedMB = peakMB();
     const range = { fromMs: source.startMs, toMs: source.startMs + source.count * source.stepMs };
     const first = await timed(() => void report(prepared!, range));
     const again: number[] = [];
@@ -201,6 +204,11 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
       added,
       report: first,
       again: again.sort((a, b) => a - b)[7]!,
+      readMB,
+      mergeMB,
+      checkMB,
+      samplesMB,
+      addedMB,
     };
   },
   papaparse: async (path) => ({
@@ -241,6 +249,11 @@ function monthAfter({ name, startMs, stepMs, count, columns }: SourceLog): Sourc
   };
 }
 
+/** The most memory this process has held so far, so after a phase the peak up to its end. */
+function peakMB(): number {
+  return process.resourceUsage().maxRSS / 1024;
+}
+
 async function timed(work: () => unknown): Promise<number> {
   const start = performance.now();
   await work();
@@ -259,7 +272,7 @@ function measure(part: string, path: string): Record<string, number> {
 
 async function runPart(part: string, path: string): Promise<void> {
   const result = await PARTS[part]!(path);
-  process.stdout.write(JSON.stringify({ ...result, peakMB: process.resourceUsage().maxRSS / 1024 }));
+  process.stdout.write(JSON.stringify({ ...result, peakMB: peakMB() }));
 }
 
 function runAll(): void {
@@ -276,16 +289,17 @@ function runAll(): void {
       `${name.padEnd(34)} ${seconds.toFixed(2).padStart(7)} s  ${(seconds / scan['seconds']!).toFixed(2).padStart(6)} × scan  ${(YEARS_ROWS / seconds / 1e6).toFixed(2).padStart(6)} M rows/s${peakMB === undefined ? '' : `  peak ${peakMB.toFixed(0)} MB`}`,
     );
   line('plain scan', scan['seconds']!, idle);
-  line('recognise', measure('recognise', path)['seconds']!);
+  const recognise = measure('recognise', path);
+  line('recognise', recognise['seconds']!, recognise['peakMB']);
   const parse = measure('parse', path);
   line('parse', parse['seconds']!, parse['peakMB']);
   const whole = measure('whole', path);
   const merged = whole['seconds']!;
-  line('parse and place on the grid', merged);
-  line('merge', whole['merge']!);
-  line('check', whole['check']!);
-  line('go through the samples', whole['samples']!);
-  line('prepare again with a month more', whole['added']!);
+  line('parse and place on the grid', merged, whole['readMB']);
+  line('merge', whole['merge']!, whole['mergeMB']);
+  line('check', whole['check']!, whole['checkMB']);
+  line('go through the samples', whole['samples']!, whole['samplesMB']);
+  line('prepare again with a month more', whole['added']!, whole['addedMB']);
   line('report of the whole range', whole['report']!, whole['peakMB']);
   line('report of another range', whole['again']!);
   const papaparse = measure('papaparse', path);
@@ -321,7 +335,7 @@ function runAll(): void {
   verdict('parse and merge ÷ plain scan', parseAndMerge / scan['seconds']!, 2.5, true);
   verdict('papaparse ÷ parse and merge', papaparse['seconds']! / parseAndMerge, 4, false);
   verdict('whole report ÷ parse', chain / merged, 1.5, true);
-  verdict('peak memory ÷ columns kept', whole['peakMB']! / columnsMB, 6, true);
+  verdict('peak memory ÷ columns kept', whole['samplesMB']! / columnsMB, 6, true);
   verdict('a changed range over ten years of days, ms', whole['again']! * 1000, 50, true);
   verdict('ten thousand days of 5 minutes through the command line, s', cliSeconds, 10, true);
 }

@@ -53,7 +53,7 @@ export function prepare(
     configurations.filter(({ described }) => described?.grid === 'none'),
     new Map(leads),
   );
-  const comparisons = compareSources(sources);
+  const comparisons = compareSources(sources, log.channels);
   const columns = ledgerColumns(log);
   return {
     system,

@@ -2,14 +2,14 @@ import type { DayCourse } from '@long-tally/core';
 import { area, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { runs } from './runs.js';
-import { clockText, decimal } from '../ui/format.js';
+import { clockText, decimal, quantityText } from '../ui/format.js';
 
 const LEFT = 46;
 const RIGHT = 70;
 const POWER_HEIGHT = 360;
 const SOC_HEIGHT = 150;
 const GAP = 22;
-const TOP = 14;
+const TOP = 24;
 
 interface Flow {
   readonly key: 'solar' | 'load' | 'grid' | 'battery';
@@ -108,7 +108,7 @@ function Drawing({
             </text>
           </g>
         ))}
-        <text x={LEFT - 6} y={TOP - 4} textAnchor="end" fill="var(--faint)">
+        <text x={LEFT - 6} y={TOP - 11} textAnchor="end" fill="var(--faint)">
           kW
         </text>
         {[0, 0.5, 1].map((share) => (
@@ -147,6 +147,19 @@ function Drawing({
             />
             <text x="4" y={POWER_HEIGHT - 6} fill="var(--red)" fontWeight="600">
               grid down
+            </text>
+          </g>
+        ))}
+        {course.fills.map(({ quantity, source, fromMs, toMs }, i) => (
+          <g key={i} transform={`translate(${x(fromMs)},${bottom - SOC_HEIGHT - 4 - 13 * (i % 3)})`}>
+            <path
+              d={`M0 -3v6M0 0H${x(toMs) - x(fromMs)}m0 -3v6`}
+              stroke="var(--ink)"
+              strokeWidth="1"
+              fill="none"
+            />
+            <text y={-5} fontSize="11" fill="var(--ink)">
+              {quantityText(quantity)} from {source}
             </text>
           </g>
         ))}

@@ -1,4 +1,4 @@
-import { cellAt, type Quantity } from '../series/log.js';
+import { cellAt, type Fill, type Quantity } from '../series/log.js';
 import { KNOWN } from '../ledger/columns.js';
 import { busChannel } from '../merge/derive.js';
 import type { Prepared } from '../prepare.js';
@@ -23,6 +23,8 @@ export interface DayCourse {
   readonly peak: { readonly atMs: number; readonly watts: number } | null;
   readonly limits: { readonly continuousW: number | null; readonly batteryOnlyW: number | null };
   readonly configuration: string;
+  /** Stretches that another source fills, cut to the day. */
+  readonly fills: readonly Fill[];
 }
 
 /** The course of one day of a prepared home. */
@@ -54,6 +56,13 @@ export function dayCourse({ log, columns, configurations }: Prepared, day: Day):
     peak: peak < 0 ? null : { atMs: startMs + peak * log.stepMs, watts: load![peak]! },
     limits: { continuousW: watts(inverter?.continuousKW), batteryOnlyW: watts(inverter?.batteryOnlyKW) },
     configuration: configuration.name,
+    fills: log.fills
+      .filter(({ fromMs, toMs }) => fromMs < day.toMs && toMs > day.fromMs)
+      .map((fill) => ({
+        ...fill,
+        fromMs: Math.max(fill.fromMs, day.fromMs),
+        toMs: Math.min(fill.toMs, day.toMs),
+      })),
   };
 }
 

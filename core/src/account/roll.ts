@@ -2,7 +2,7 @@ import type { Prepared } from '../prepare.js';
 import type { NoteKind } from '../system/journal.js';
 import { channelOf, type View } from '../view.js';
 import { viewOf } from '../prepare.js';
-import { endMs } from '../series/log.js';
+import { endMs, type Fill, type Quantity, type Range } from '../series/log.js';
 import { dayEnergies, type DayEnergies, type DaySums } from '../ledger/dailySums.js';
 
 /** Grid energy put into the battery on one day that is worth a word, in Wh. */
@@ -17,6 +17,12 @@ export type DayNote =
   | { readonly kind: 'over-limit'; readonly atMs: number; readonly kW: number }
   | { readonly kind: 'grid-charged'; readonly kWh: number }
   | { readonly kind: 'missing'; readonly hours: number }
+  | {
+      readonly kind: 'filled';
+      readonly quantity: Quantity;
+      readonly source: string;
+      readonly hours: number;
+    }
   | { readonly kind: 'configuration'; readonly name: string }
   | { readonly kind: 'journal'; readonly about: NoteKind; readonly text: string; readonly leaveOut: boolean };
 
@@ -74,5 +80,22 @@ function notesOf(view: View, { day, sums }: DaySums): DayNote[] {
   const wholeS = (Math.min(day.toMs, view.range.toMs) - Math.max(day.fromMs, view.range.fromMs)) / 1000;
   const missingS = wholeS - (sums.allS - sums.bridgedS);
   if (missingS >= MISSING_S) notes.push({ kind: 'missing', hours: missingS / 3600 });
+  for (const { quantity, source, ms } of filledOn(day, view.log.fills))
+    notes.push({ kind: 'filled', quantity, source, hours: ms / 3_600_000 });
   return notes;
+}
+
+/** What others gave for a source on a day: how long, by quantity and source. */
+function filledOn(
+  day: Range,
+  fills: readonly Fill[],
+): (Pick<Fill, 'quantity' | 'source'> & { ms: number })[] {
+  const found = new Map<string, Pick<Fill, 'quantity' | 'source'> & { ms: number }>();
+  for (const { quantity, source, fromMs, toMs } of fills) {
+    const ms = Math.min(toMs, day.toMs) - Math.max(fromMs, day.fromMs);
+    if (ms <= 0) continue;
+    const before = found.get(`${quantity} ${source}`)?.ms ?? 0;
+    found.set(`${quantity} ${source}`, { quantity, source, ms: before + ms });
+  }
+  return [...found.values()];
 }

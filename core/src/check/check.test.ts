@@ -6,7 +6,6 @@ import { analyse } from '../report.js';
 import type { Quantity, SourceLog } from '../series/log.js';
 import { CORPUS_HOME, series, type Interval } from '../testing/corpus.js';
 import { logOf, type Row } from '../testing/logs.js';
-import { compareSources } from './compareSources.js';
 import { corrected, correctionSchema, correctionText } from './correction.js';
 
 // Simulations that test a method against a known fault: an invented home, spoilt in one way, must be told and mended.
@@ -160,14 +159,13 @@ describe('two sources of the same quantity', () => {
         300,
         'b.csv',
       );
-      const [solar] = compareSources([b, a]);
-      const early = minutes < 0;
-      expect([solar!.quantity, solar!.a, solar!.lagMs]).toEqual([
-        'solar',
-        early ? 'b.csv' : 'a.csv',
-        Math.abs(minutes) * 60_000,
-      ]);
-      const { findings } = prepare(CORPUS_HOME, [a, b]);
+      const { findings, comparisons } = prepare(CORPUS_HOME, [b, a]);
+      expect(comparisons[0]).toMatchObject({ quantity: 'solar', a: 'a.csv', lagMs: minutes * 60_000 });
+      const lead = { kind: 'lead', source: 'b.csv', quantity: 'solar' } as const;
+      expect(prepare(CORPUS_HOME, [b, a], [lead]).comparisons[0]).toMatchObject({
+        a: 'b.csv',
+        lagMs: -minutes * 60_000,
+      });
       const { proposal } = findings.find(({ code }) => code === 'clocks-differ')!;
       expect(prepare(CORPUS_HOME, [a, b], [proposal!]).findings.map(({ code }) => code)).not.toContain(
         'clocks-differ',

@@ -1,7 +1,7 @@
-import { endMs, type Quantity, type SourceLog } from '../series/log.js';
+import { endMs, type Channel, type Quantity, type SourceLog } from '../series/log.js';
 import type { Finding } from './finding.js';
 
-/** How two sources of the same quantity go together. */
+/** How two sources of the same quantity go together; a leads, b fills its gaps. */
 export interface Comparison {
   readonly quantity: Quantity;
   readonly a: string;
@@ -22,19 +22,19 @@ const SURE = 0.6;
 const GAIN = 2;
 const RATIO_TOLD = 0.05;
 
-/** Compares every pair of sources that give the same quantity over the same time. */
-export function compareSources(sources: readonly SourceLog[]): Comparison[] {
-  const ordered = [...sources].sort(
-    (a, b) => a.stepMs - b.stepMs || a.startMs - b.startMs || (a.name < b.name ? -1 : 1),
-  );
-  return ordered.flatMap((a, i) =>
-    ordered.slice(i + 1).flatMap((b) =>
-      (['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'] as const).flatMap((quantity) => {
-        const comparison = compare(quantity, a, b);
-        return comparison ? [comparison] : [];
-      }),
-    ),
-  );
+/**
+ * Compares every pair of sources that give the same quantity over the same time.
+ * @param channels what was merged of them: it says which of two leads
+ */
+export function compareSources(
+  sources: readonly SourceLog[],
+  channels: ReadonlyMap<Quantity, Channel>,
+): Comparison[] {
+  return (['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'] as const).flatMap((quantity) => {
+    const names = channels.get(quantity)?.sources ?? [];
+    const ranked = [...new Set(names)].flatMap((name) => sources.filter((source) => source.name === name));
+    return ranked.flatMap((a, i) => ranked.slice(i + 1).flatMap((b) => compare(quantity, a, b) ?? []));
+  });
 }
 
 function compare(quantity: Quantity, a: SourceLog, b: SourceLog): Comparison | null {

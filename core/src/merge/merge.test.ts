@@ -1,9 +1,14 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
+import { dayCourse } from '../account/dayCourse.js';
+import { rollOf } from '../account/roll.js';
+import { prepare } from '../prepare.js';
 import { analyse } from '../report.js';
 import type { SourceLog } from '../series/log.js';
 import { seededRandom } from '../statistics/random.js';
 import { csvOf, logOf, read, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
+import { daysBetween } from '../time/days.js';
+import { zoneOf } from '../time/zone.js';
 import { bridge } from './bridge.js';
 import { mergeSources } from './mergeSources.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
@@ -139,6 +144,37 @@ describe('several files', () => {
     expect(mergeSources([again, fine], 'UTC', []).findings.map(({ message }) => message)).toEqual([
       'The files fine.csv and later.csv give load twice and differ in 1 interval; fine.csv leads.',
     ]);
+  });
+
+  test('where one source fills a gap of another it is marked, told and shown on its day', async () => {
+    const hours = Array.from({ length: 48 }, (_, h): Row =>
+      h >= 5 && h < 9 ? { solar_w: 0 } : { solar_w: 0, load_w: 400 },
+    );
+    const other = Array.from({ length: 60 }, (): Row => ({ load_w: 500 }));
+    // The second file goes on after the first, too: that is no filled gap.
+    const sources = [
+      await logOf(hours, START, 3600, 'a.csv'),
+      await logOf(other.slice(0, 50), START, 3600, 'b.csv'),
+    ];
+    const home = prepare(system, sources, [{ kind: 'lead', source: 'a.csv', quantity: 'load' }]);
+    const at = (hour: number) => Date.parse(START) + hour * 3_600_000;
+    const fill = { quantity: 'load', source: 'b.csv', fromMs: at(5), toMs: at(9) };
+    expect(home.log.fills).toEqual([fill]);
+    expect(home.findings.filter(({ code }) => code === 'gap-filled')).toMatchObject([
+      {
+        source: 'b.csv',
+        kWh: 2,
+        message: '4 h 00 of load that a.csv lacks are taken from b.csv, in one stretch.',
+      },
+    ]);
+    expect(rollOf(home).map(({ notes }) => notes.filter(({ kind }) => kind === 'filled'))).toEqual([
+      [{ kind: 'filled', quantity: 'load', source: 'b.csv', hours: 4 }],
+      [],
+      [],
+    ]);
+    const [first, second] = daysBetween(zoneOf('UTC'), at(0), at(48));
+    expect([dayCourse(home, first!).fills, dayCourse(home, second!).fills]).toEqual([[fill], []]);
+    expect(prepare(system, sources.slice(1)).log.fills).toEqual([]);
   });
 
   test('what one file lacks another brings', async () => {

@@ -1,9 +1,8 @@
 import type { Finding } from '../check/finding.js';
 import {
   endMs,
-  isPower,
   type Channel,
-  type Column,
+  type Fill,
   type Grid,
   type Log,
   type Quantity,
@@ -13,8 +12,8 @@ import {
 import { bridge } from './bridge.js';
 import { derive } from './derive.js';
 import { leadByMeter } from './meterLead.js';
+import { fillFindings, overlay } from './overlay.js';
 import { settleLumps } from './settleLumps.js';
-import { sampleAtStarts, spreadMeans } from './spread.js';
 
 /**
  * All sources of a home on one grid: the finest step of them all, from the first start to the last end. Where two
@@ -45,12 +44,15 @@ export function mergeSources(
   const whole: Grid = { startMs, stepMs: lead.stepMs, count: Math.ceil((lastMs - startMs) / lead.stepMs) };
   const findings = ranked.flatMap((source) => source.findings);
   const channels = new Map<Quantity, Channel>();
+  const fills: Fill[] = [];
   for (const quantity of new Set(ranked.flatMap(({ columns }) => [...columns.keys()]))) {
     const chosen = leads.get(quantity);
     const holders = ranked
       .filter(({ columns }) => columns.has(quantity))
       .sort((a, b) => Number(b.name === chosen) - Number(a.name === chosen));
-    const { values, differing } = overlay(quantity, holders, whole);
+    const { values, differing, filled } = overlay(quantity, holders, whole);
+    fills.push(...filled);
+    findings.push(...fillFindings(filled, values, holders[0]!, whole));
     if (differing > 0) {
       findings.push({
         code: 'sources-differ',
@@ -83,7 +85,13 @@ export function mergeSources(
   );
   const all = derive(channels, whole, offGrid);
   return {
-    log: { ...whole, zone, channels: all, lumps: settled.lumps },
+    log: {
+      ...whole,
+      zone,
+      channels: all,
+      lumps: settled.lumps,
+      fills: fills.sort((a, b) => a.fromMs - b.fromMs || (a.quantity < b.quantity ? -1 : 1)),
+    },
     findings: [...findings, ...settled.findings],
   };
 }
@@ -93,53 +101,4 @@ function knownValues({ columns }: SourceLog): number {
   for (const { values } of columns.values())
     for (let i = 0; i < values.length; i++) if (!Number.isNaN(values[i]!)) known++;
   return known;
-}
-
-function overlay(
-  quantity: Quantity,
-  holders: readonly SourceLog[],
-  grid: Grid,
-): { values: Float64Array; differing: number } {
-  let differing = 0;
-  const [first] = holders;
-  const same = first && holders.length === 1 && first.startMs === grid.startMs && first.count === grid.count;
-  if (same && first.stepMs === grid.stepMs) return { values: first.columns.get(quantity)!.values, differing };
-  const values = new Float64Array(grid.count);
-  for (const holder of holders) {
-    const column = holder.columns.get(quantity)!;
-    const { offset, placed } = onGrid(quantity, holder, column, grid);
-    if (holder === first) {
-      values.set(placed, offset);
-      values.fill(NaN, 0, offset);
-      values.fill(NaN, offset + placed.length);
-      continue;
-    }
-    const tolerance = Math.max(column.resolution, 1e-9);
-    for (let i = 0; i < placed.length; i++) {
-      const value = placed[i]!;
-      if (Number.isNaN(value)) continue;
-      const known = values[offset + i]!;
-      if (Number.isNaN(known)) values[offset + i] = value;
-      else if (Math.abs(known - value) > tolerance && holder.stepMs === first!.stepMs) differing++;
-    }
-  }
-  return { values, differing };
-}
-
-function onGrid(
-  quantity: Quantity,
-  source: SourceLog,
-  { values }: Column,
-  grid: Grid,
-): { offset: number; placed: Float64Array } {
-  const offset = (source.startMs - grid.startMs) / grid.stepMs;
-  if (source.stepMs === grid.stepMs && Number.isInteger(offset)) return { offset, placed: values };
-  const rows = {
-    timeMs: Float64Array.from(values, (_, i) => source.startMs + i * source.stepMs),
-    lastsMs: new Float64Array(values.length).fill(source.stepMs),
-  };
-  return {
-    offset: 0,
-    placed: isPower(quantity) ? spreadMeans(rows, values, grid) : sampleAtStarts(rows, values, grid),
-  };
 }

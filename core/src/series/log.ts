@@ -90,12 +90,20 @@ export interface Channel extends Column {
   readonly sources: readonly string[];
 }
 
+/** A stretch in which the source that leads a quantity is silent and another speaks for it. */
+export interface Fill extends Range {
+  readonly quantity: Quantity;
+  readonly source: string;
+}
+
 /** All sources of a home on one grid. Immutable; every book reads it. */
 export interface Log extends Grid {
   readonly zone: string;
   readonly channels: ReadonlyMap<Quantity, Channel>;
   /** Energies known beside the channels, in order of time. */
   readonly lumps: readonly SettledLump[];
+  /** Gaps of one source that another fills, in order of time. */
+  readonly fills: readonly Fill[];
 }
 
 /** End of a grid: the first instant it no longer covers. */

@@ -196,7 +196,12 @@ function ReadOut({ course, at }: { readonly course: DayCourse; readonly at: numb
             <th scope="row" className="text-left font-normal">
               {name}
             </th>
-            <td className="text-right">{wattsText(course[key]?.[at])}</td>
+            <td className="text-right">
+              {wattsText(course[key]?.[at])}
+              {fillAt(course, key, at) && (
+                <span className="block text-[12px] text-faint">from {fillAt(course, key, at)}</span>
+              )}
+            </td>
           </tr>
         ))}
         <tr className="border-t border-rule">
@@ -208,6 +213,12 @@ function ReadOut({ course, at }: { readonly course: DayCourse; readonly at: numb
       </tbody>
     </table>
   );
+}
+
+/** The source that speaks for the leading one in a cell, or undefined. */
+function fillAt({ fills, startMs, stepMs }: DayCourse, key: string, at: number): string | undefined {
+  const ms = startMs + at * stepMs;
+  return fills.find(({ quantity, fromMs, toMs }) => quantity === key && ms >= fromMs && ms < toMs)?.source;
 }
 
 function readOut(course: DayCourse, at: number, timeZone: string): string {

@@ -1,5 +1,5 @@
 import { NOTE_KINDS, type DayNote } from '@long-tally/core';
-import { clockText, decimal, hoursText } from '../../ui/format.js';
+import { clockText, decimal, hoursText, quantityText } from '../../ui/format.js';
 
 /** A note of a day in words. */
 export function noteText(note: DayNote, timeZone: string): string {
@@ -14,6 +14,8 @@ export function noteText(note: DayNote, timeZone: string): string {
       return `charged from the grid ${decimal(note.kWh, 1)} kWh`;
     case 'missing':
       return `data missing ${hoursText(note.hours)}`;
+    case 'filled':
+      return `${quantityText(note.quantity)} from ${note.source} ${hoursText(note.hours)}`;
     case 'configuration':
       return `from here: ${note.name}`;
     case 'journal': {
