@@ -9,7 +9,10 @@ import { keepLedger, type Entry } from './ledger/ledger.js';
 import type { Log, Range, SourceLog } from './series/log.js';
 import { discharges, nightDepths, type Discharge } from './ledger/nights.js';
 import { addSums, noSums } from './ledger/sums.js';
+import { restsOf, type Rest } from './ledger/rests.js';
+import { tarePoints, type TarePoints } from './ledger/tare.js';
 import { fullWindows, type FullWindow } from './ledger/windows.js';
+import { idleSteps, idleStretches, type IdleStep } from './losses/windowFit.js';
 import { mergeSources } from './merge/mergeSources.js';
 import { accuracyOf, configurationAt, configurationsOf, type Configuration } from './system/configuration.js';
 import type { System } from './system/schema.js';
@@ -29,6 +32,10 @@ export interface Prepared {
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
   readonly gaps: readonly Gap[];
+  /** Changes of the idle draw that no configuration explains. */
+  readonly steps: readonly IdleStep[];
+  readonly rests: readonly Rest[];
+  readonly tare: TarePoints | null;
 }
 
 /**
@@ -54,7 +61,8 @@ export function prepare(
     new Map(leads),
   );
   const comparisons = compareSources(sources, log.channels);
-  const columns = ledgerColumns(log);
+  const columns = ledgerColumns(log, configurations);
+  const windows = fullWindows(log, configurations);
   return {
     system,
     configurations,
@@ -69,7 +77,10 @@ export function prepare(
       undefined,
       JSON.stringify(before?.system) === JSON.stringify(system) ? before : undefined,
     ),
-    windows: fullWindows(log, configurations),
+    windows,
+    steps: idleSteps(windows),
+    rests: restsOf(log, configurations),
+    tare: tarePoints(log),
     nights: nightDepths(log, configurations),
     discharges: discharges(log, configurations),
     gaps: findGaps(log),
@@ -91,6 +102,7 @@ export function viewOf(prepared: Prepared, range: Range): View {
   const total = noSums();
   for (const { sums } of parts) addSums(total, sums);
   const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
+  const windows = prepared.windows.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs);
   const begins = ({ atMs }: Discharge) => atMs >= range.fromMs && atMs < range.toMs;
   return {
     range,
@@ -105,7 +117,11 @@ export function viewOf(prepared: Prepared, range: Range): View {
         ? parts
         : [{ configuration: configurationAt(configurations, range.fromMs), sums: noSums() }],
     lumps: log.lumps.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
-    windows: prepared.windows.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
+    windows,
+    steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),
+    stretches: idleStretches(windows, prepared.steps),
+    rests: prepared.rests.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
+    tare: prepared.tare,
     nights: prepared.nights.filter(begins),
     discharges: prepared.discharges.filter(begins),
   };

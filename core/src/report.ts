@@ -9,7 +9,11 @@ import { findingsOf } from './check/findings.js';
 import { gapsIn } from './check/gaps.js';
 import type { Figure } from './figure.js';
 import { endMs, type Range, type SourceLog } from './series/log.js';
+import { budget } from './losses/budget.js';
+import { idleAndConversion } from './losses/idle.js';
+import { inverterIdle } from './losses/inverter.js';
 import { roundTrip } from './losses/roundTrip.js';
+import { standing } from './losses/standing.js';
 import { peaks } from './peak/peaks.js';
 import { prepare, viewOf, type Prepared } from './prepare.js';
 import type { System } from './system/schema.js';
@@ -22,7 +26,18 @@ import { use } from './wear/use.js';
 /** One area of the work: reads a view, returns its figures by key. */
 type Book = (view: View) => Record<string, Figure>;
 
-const BOOKS: readonly Book[] = [totals, balance, selfSufficiency, gridContact, roundTrip, use, peaks];
+const BOOKS: readonly Book[] = [
+  totals,
+  balance,
+  selfSufficiency,
+  gridContact,
+  roundTrip,
+  idleAndConversion,
+  inverterIdle,
+  standing,
+  use,
+  peaks,
+];
 
 /** What the report says of a range, without the list of its days. */
 export interface RangeReport {
@@ -134,7 +149,8 @@ function reportOfView(prepared: Prepared, view: View): RangeReport {
 
 /** The figures of all books; over a change of configuration each names the configurations it covers. */
 function figuresOf(view: View): Record<string, Figure> {
-  const all = BOOKS.flatMap((book) => Object.entries(book(view)));
+  const own = BOOKS.flatMap((book) => Object.entries(book(view)));
+  const all = [...own, ...Object.entries(budget(view, Object.fromEntries(own)))];
   const crossed = view.parts.length > 1 ? { configurations: configurationNames(view) } : {};
   return Object.fromEntries(
     all.map(([key, figure]) => [key, { ...figure, basis: { ...crossed, ...figure.basis } }]),

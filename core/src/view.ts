@@ -5,7 +5,10 @@ import type { Entry } from './ledger/ledger.js';
 import type { Channel, Flow, Log, Quantity, Range, SettledLump } from './series/log.js';
 import type { Discharge } from './ledger/nights.js';
 import { addSums, noSums, type Sums } from './ledger/sums.js';
+import type { Rest } from './ledger/rests.js';
+import type { TarePoints } from './ledger/tare.js';
 import type { FullWindow } from './ledger/windows.js';
+import type { IdleStep, IdleStretch } from './losses/windowFit.js';
 import type { Configuration, MeterAccuracy } from './system/configuration.js';
 
 /** What the books read: a range of days with everything already added up. */
@@ -24,6 +27,11 @@ export interface View {
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
+  readonly steps: readonly IdleStep[];
+  readonly stretches: readonly IdleStretch[];
+  readonly rests: readonly Rest[];
+  /** Of the whole log. */
+  readonly tare: TarePoints | null;
 }
 
 /** The share of a range that lies in one configuration. */

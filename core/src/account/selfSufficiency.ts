@@ -18,11 +18,7 @@ export function selfSufficiency(view: View): Record<string, Figure> {
   return {
     'account.selfSufficiency.grid': byGrid(view),
     'account.selfSufficiency.supply': bySupply(view),
-    'account.selfSufficiency.solar': notMeasured(
-      'share',
-      METHODS.solar,
-      'The origin of the stored energy is not traced yet, so grid energy that went through the battery cannot be told from solar.',
-    ),
+    'account.selfSufficiency.solar': bySolar(view),
     'account.selfConsumption': selfConsumption(view),
   };
 }
@@ -123,6 +119,77 @@ function bySupply(view: View): Figure {
               `${(total.gridChargedBus / 1000).toFixed(1)} kWh were charged from the grid and count as own supply here.`,
             ]
           : []),
+        ...coarseNote(view),
+        ...carried(view),
+      ],
+    },
+  );
+}
+
+function bySolar(view: View): Figure {
+  const method = METHODS.solar;
+  const flows: Metered[] = ['solar', 'load', 'battery', 'grid'];
+  const lacking = lack(view, flows);
+  if (lacking) return notMeasured('share', method, lacking);
+  if (
+    !view.log.channels.has('soc') ||
+    view.parts.every(({ configuration }) => configuration.usableWh === null)
+  )
+    return notMeasured(
+      'share',
+      method,
+      'The origin of the stored energy needs the state of charge and the usable capacity; a column soc_pct and the battery’s description would supply them.',
+    );
+  const { loadOrigin, solarToLoadOrigin, dischargeToLoadOrigin, storedSolarToLoadOrigin, originS } =
+    view.total;
+  if (originS === 0 || loadOrigin <= 0)
+    return insufficient(
+      'share',
+      method,
+      'The store has not been turned over once yet, so the origin of what it holds is not known; a longer log would supply it.',
+    );
+  const value = Math.min(1, (solarToLoadOrigin + storedSolarToLoadOrigin) / loadOrigin);
+  const fromGrid = dischargeToLoadOrigin - storedSolarToLoadOrigin;
+  const { total, accuracy } = view;
+  const carriedShare = total.loadBus > 0 ? total.carriedLoadBus / total.loadBus : 0;
+  const doubts: Doubt[] = [
+    {
+      label: 'solar meter, where it does not cover the load',
+      half: (accuracy.solar * total.shortSolarBus) / Math.max(1, total.loadBus),
+    },
+    {
+      label: 'battery meter, where it does not cover the load',
+      half: (accuracy.battery * total.shortDischargeBus) / Math.max(1, total.loadBus),
+    },
+    { label: 'load meter', half: accuracy.load * Math.abs(value - carriedShare) },
+    {
+      label: 'mix of the store: meters of solar and battery, capacity ±10 %',
+      half: Math.hypot(accuracy.solar, accuracy.battery, 0.1) * (fromGrid / loadOrigin),
+    },
+  ];
+  const half = combined(doubts);
+  return gradeOf(view, ...flows)(
+    { value, low: value - half, high: Math.max(value, Math.min(1, value + half)) },
+    {
+      unit: 'share',
+      method,
+      basis: { ...basisOf(view, originS), gridThroughBatteryKWh: fromGrid / 1000 },
+      working: [
+        { label: 'solar to load', value: solarToLoadOrigin / 1000, unit: 'kWh', role: 'input' },
+        { label: 'discharge to load', value: dischargeToLoadOrigin / 1000, unit: 'kWh', role: 'step' },
+        {
+          label: '+ of it of solar origin',
+          value: storedSolarToLoadOrigin / 1000,
+          unit: 'kWh',
+          role: 'input',
+        },
+        { label: '÷ load, same intervals', value: loadOrigin / 1000, unit: 'kWh', role: 'input' },
+        { label: 'share of solar origin', value, unit: 'share', role: 'result' },
+        ...doubtLines(doubts, 1, 'share'),
+      ],
+      assumptions: [
+        'Charge mixes with what is stored in proportion, discharge takes the mix as it is; losses fall on both alike.',
+        'The first turnover of the store is left out.',
         ...coarseNote(view),
         ...carried(view),
       ],

@@ -1,10 +1,14 @@
 import type { Figure } from '../figure.js';
+import { schoolsSentence } from '../account/schools.js';
+import { lossFindings } from '../losses/findings.js';
 import { parseInstant } from '../time/instant.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { channelOf, type View } from '../view.js';
 import type { System } from '../system/schema.js';
 import type { Finding, Gap } from './finding.js';
 
+/** Schools of self-sufficiency closer than this are one to a reader. */
+const SCHOOLS_APART = 0.02;
 /** Closing error that an inverter's own metering may show, as a share of what comes in. */
 const TOLERABLE_CLOSING = 0.05;
 
@@ -27,7 +31,19 @@ export function findingsOf(
     ...gapFinding(view, gaps),
     ...changeFinding(view),
     ...coarseFinding(view),
+    ...lossFindings(view, figures),
+    ...schoolsFinding(view, figures),
   ];
+}
+
+/** The schools lie so far apart that the reader will ask why. */
+function schoolsFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+  const value = (school: string) => figures[`account.selfSufficiency.${school}`]?.value ?? null;
+  const [grid, supply] = [value('grid'), value('supply')];
+  const sentence = schoolsSentence(view, figures);
+  if (grid === null || supply === null || sentence === null || Math.abs(supply - grid) < SCHOOLS_APART)
+    return [];
+  return [finding(view, 'schools-differ', 'note', `Self-sufficiency has three answers here. ${sentence}`)];
 }
 
 function lossFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {

@@ -1,5 +1,7 @@
 import { busChannel } from '../merge/derive.js';
 import type { Log, Quantity } from '../series/log.js';
+import type { Configuration } from '../system/configuration.js';
+import { solarShareOf } from './origin.js';
 
 /** Below so much of its usual voltage or frequency the grid is down. */
 const GRID_DOWN_VOLT = 50;
@@ -26,10 +28,12 @@ export interface LedgerColumns {
   readonly soc: Values;
   /** Bits of {@link KNOWN} for each cell. */
   readonly known: Uint8Array;
+  /** Share of solar origin of what the store holds at the start of each cell; NaN before it is known, null when it never is. */
+  readonly solarShare: Float32Array | null;
 }
 
 /** Looks up the columns of a log and goes once through what they lack. */
-export function ledgerColumns(log: Log): LedgerColumns {
+export function ledgerColumns(log: Log, configurations: readonly Configuration[]): LedgerColumns {
   const channel = (quantity: Quantity) => busChannel(log.channels, quantity);
   const known = new Uint8Array(log.count);
   const flows = (['solar', 'load', 'grid', 'battery'] as const).flatMap(
@@ -41,14 +45,14 @@ export function ledgerColumns(log: Log): LedgerColumns {
   markDown(known, channel('gridUp')?.values, 0.5);
   markDown(known, channel('gridV')?.values, GRID_DOWN_VOLT);
   markDown(known, channel('gridHz')?.values, GRID_DOWN_HZ);
-  return {
+  const values = {
     solar: channel('solar')?.values ?? null,
     load: channel('load')?.values ?? null,
     grid: channel('grid')?.values ?? null,
     battery: channel('battery')?.values ?? null,
     soc: channel('soc')?.values ?? null,
-    known,
   };
+  return { ...values, known, solarShare: solarShareOf(log, values, configurations) };
 }
 
 function markMissing(known: Uint8Array, values: Float64Array, bridged: Uint8Array): void {

@@ -69,6 +69,7 @@ function isSame(now: LedgerColumns, { columns: then }: Kept, { from, to }: Cells
   return (
     Number.isInteger(shift) &&
     same(now.known, then.known, to) &&
+    same(now.solarShare, then.solarShare, to) &&
     same(now.soc, then.soc, to + 1) &&
     same(now.solar, then.solar, to) &&
     same(now.load, then.load, to) &&
@@ -77,4 +78,4 @@ function isSame(now: LedgerColumns, { columns: then }: Kept, { from, to }: Cells
   );
 }
 
-type Values = Float64Array | Uint8Array | null;
+type Values = Float64Array | Float32Array | Uint8Array | null;

@@ -7,6 +7,9 @@ import { noSums, type Sums } from './sums.js';
 /** Import below this, in W, while the home carries itself, is the inverter's regulation, not a purchase. */
 export const TRICKLE_BELOW_W = 60;
 
+/** A battery below this, in W, is parked, and a sun below it has not risen. */
+export const PARKED_W = 15;
+
 /** The cells [from, to) of a log; `end` is the first cell of the next configuration, across which SOC is not compared. */
 export interface Cells {
   readonly from: number;
@@ -122,7 +125,7 @@ function sumMeter(sums: Sums, { load, grid }: LedgerColumns, { from, to }: Cells
  */
 function sumBus(
   sums: Sums,
-  { solar, load, grid, battery }: LedgerColumns,
+  { solar, load, grid, battery, solarShare }: LedgerColumns,
   { from, to }: Cells,
   stepS: number,
 ): void {
@@ -130,6 +133,8 @@ function sumBus(
   let [cells, sun, used, bought, sold, charged, discharged] = [0, 0, 0, 0, 0, 0, 0];
   let [sunToLoad, storeToLoad, sunSold, gridCharged, carried, shortSun, shortStore] = [0, 0, 0, 0, 0, 0, 0];
   let [trickle, trickleCells] = [0, 0];
+  let [traced, tracedLoad, tracedSun, tracedStore, fromSun] = [0, 0, 0, 0, 0];
+  let [parked, parkedLoad, parkedCells] = [0, 0, 0];
   for (let i = from; i < to; i++) {
     const s = solar[i]!;
     const l = load[i]!;
@@ -166,6 +171,19 @@ function sumBus(
       shortSun += direct;
       shortStore += served;
     }
+    const share = solarShare ? solarShare[i]! : NaN;
+    if (share === share) {
+      traced++;
+      tracedLoad += need;
+      tracedSun += direct;
+      tracedStore += served;
+      fromSun += served * share;
+    }
+    if (buying > 0 && s < PARKED_W && b < PARKED_W && b > -PARKED_W) {
+      parked += g - l;
+      parkedLoad += l;
+      parkedCells++;
+    }
     if (buying > 0 && buying < TRICKLE_BELOW_W && direct + served > need / 2) {
       trickle += buying;
       trickleCells++;
@@ -188,6 +206,14 @@ function sumBus(
   sums.shortDischargeBus = shortStore * hours;
   sums.trickleBus = trickle * hours;
   sums.trickleS = trickleCells * stepS;
+  sums.originS = traced * stepS;
+  sums.loadOrigin = tracedLoad * hours;
+  sums.solarToLoadOrigin = tracedSun * hours;
+  sums.dischargeToLoadOrigin = tracedStore * hours;
+  sums.storedSolarToLoadOrigin = fromSun * hours;
+  sums.standbyWh = parked * hours;
+  sums.standbyLoadWh = parkedLoad * hours;
+  sums.standbyS = parkedCells * stepS;
 }
 
 /** SOC over time, and battery energy where the change of SOC is known. */

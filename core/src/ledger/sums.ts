@@ -42,6 +42,16 @@ export function noSums() {
     gridChargedBus: 0,
     trickleBus: 0,
     trickleS: 0,
+    /** Where the origin of what is stored is known: load, solar to load, and what of the discharge to load was solar. */
+    loadOrigin: 0,
+    solarToLoadOrigin: 0,
+    dischargeToLoadOrigin: 0,
+    storedSolarToLoadOrigin: 0,
+    originS: 0,
+    /** Battery parked, no sun, the grid carrying the home: what comes in beside the load. */
+    standbyWh: 0,
+    standbyLoadWh: 0,
+    standbyS: 0,
     solarStore: 0,
     loadStore: 0,
     importStore: 0,
@@ -119,6 +129,14 @@ export function addSums(total: Sums, later: Sums): void {
   total.gridChargedBus += later.gridChargedBus;
   total.trickleBus += later.trickleBus;
   total.trickleS += later.trickleS;
+  total.loadOrigin += later.loadOrigin;
+  total.solarToLoadOrigin += later.solarToLoadOrigin;
+  total.dischargeToLoadOrigin += later.dischargeToLoadOrigin;
+  total.storedSolarToLoadOrigin += later.storedSolarToLoadOrigin;
+  total.originS += later.originS;
+  total.standbyWh += later.standbyWh;
+  total.standbyLoadWh += later.standbyLoadWh;
+  total.standbyS += later.standbyS;
   total.solarStore += later.solarStore;
   total.loadStore += later.loadStore;
   total.importStore += later.importStore;

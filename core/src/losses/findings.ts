@@ -1,0 +1,64 @@
+import type { Finding } from '../check/finding.js';
+import type { Figure } from '../figure.js';
+import { siteTimeOf, zoneOf } from '../time/zone.js';
+import { hoursOf, type View } from '../view.js';
+
+const HOURS_A_YEAR = 8766;
+/** An idle draw that takes less than this share of the capacity in a night is not worth a line. */
+const WORTH_SHARE = 0.02;
+
+type Figures = Readonly<Record<string, Figure>>;
+
+/** What is worth doing about the losses. */
+export function lossFindings(view: View, figures: Figures): Finding[] {
+  return [...stepFindings(view), ...drawFinding(view, figures)];
+}
+
+/** A draw that rose or fell at a date that no configuration explains. */
+function stepFindings(view: View): Finding[] {
+  return view.steps.map(({ atMs, beforeW, afterW }) => {
+    const kWh = ((afterW - beforeW) * HOURS_A_YEAR) / 1000;
+    const day = siteTimeOf(zoneOf(view.log.zone), atMs).slice(0, 10);
+    return {
+      code: 'idle-step',
+      severity: 'warning',
+      fromMs: atMs,
+      toMs: atMs,
+      message: `The battery's idle draw ${afterW > beforeW ? 'rose' : 'fell'} from ${beforeW.toFixed(0)} to ${afterW.toFixed(0)} W about ${day}: ${Math.abs(kWh).toFixed(0)} kWh a year ${afterW > beforeW ? 'more' : 'less'}. No change in the system explains it. Was there new firmware, another standby setting, a fan, a second unit? Write it into the journal, or ask the installer.`,
+      source: null,
+      kWh: Math.abs(kWh),
+    };
+  });
+}
+
+/** What the idle draw costs: energy, capacity, runtime. */
+function drawFinding(view: View, figures: Figures): Finding[] {
+  const figure = figures['losses.idle.battery'];
+  const usableWh = view.parts.at(-1)?.configuration.usableWh;
+  if (figure?.value == null || !usableWh || view.total.loadS === 0) return [];
+  const { value: watts, low, high } = figure;
+  const share = (watts * 12) / usableWh;
+  if (share < WORTH_SHARE) return [];
+  const loadW = view.total.loadWh / hoursOf(view.total.loadS);
+  const runtimeH = usableWh / Math.max(1, loadW) - usableWh / Math.max(1, loadW + watts);
+  const night = view.batterySide === 'dc' ? 'the inverter’s own draw comes on top' : 'converter included';
+  return [
+    finding(
+      view,
+      'idle-draw',
+      'note',
+      `The battery draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) for itself, ${night}: ${((watts * 24) / 1000).toFixed(1)} kWh a day, ${(100 * share).toFixed(0)} % of its usable capacity in twelve hours, ${runtimeH.toFixed(1)} h of runtime at your mean load. Where a second inverter or a standby mode can sleep by night, its manual says how.`,
+      (watts * HOURS_A_YEAR) / 1000,
+    ),
+  ];
+}
+
+function finding(
+  view: View,
+  code: string,
+  severity: Finding['severity'],
+  message: string,
+  kWh: number | null = null,
+): Finding {
+  return { code, severity, fromMs: view.range.fromMs, toMs: view.range.toMs, message, source: null, kWh };
+}
