@@ -65,7 +65,7 @@ export function hutFiles(plant: Plant): PlantFiles {
   const { normal } = dice(plant.seed, 'meters');
   const years = new Map<number, string[]>();
   const header =
-    'Datum;Ura;Sonce [kW];Poraba [kW];Polnjenje [kW];Praznjenje [kW];Napolnjenost [%];Temperatura baterije [°C]';
+    'Datum;Ura;Sonce [kW];Poraba [kW];Polnjenje DC [kW];Praznjenje DC [kW];Napolnjenost [%];Temperatura baterije [°C]';
   const log = averaging(10, ({ ms, solarW, loadW, batteryW, soc, batteryC }) => {
     const { year, date, time } = clock(ms);
     let lines = years.get(year);

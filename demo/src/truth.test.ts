@@ -74,6 +74,22 @@ describe('the truth of the demo home is recovered', () => {
     expect(figure.low! < real && real < figure.high!).toBe(true);
   });
 
+  test('idle draw and conversion lie where the truth is, and the firmware that raised the draw is dated', () => {
+    const { idleW, idleAfterW, chargeEfficiency, dischargeEfficiency, firmware, from, to } = truth.parameters;
+    // Seen from the meter the cells' own draw has to be charged first.
+    const [before, after] = [idleW / chargeEfficiency, idleAfterW / chargeEfficiency];
+    const share = (Date.parse(firmware) - Date.parse(from)) / (Date.parse(to) - Date.parse(from));
+    const idle = report.figures['losses.idle.battery']!;
+    expect(Math.abs(idle.value! - (before * share + after * (1 - share)))).toBeLessThan(1.5);
+    const lambda = report.figures['losses.conversion.discharge']!;
+    expect(Math.abs(lambda.value! - (1 / (chargeEfficiency * dischargeEfficiency) - 1))).toBeLessThan(0.005);
+    const steps = report.findings.filter(({ code }) => code === 'idle-step');
+    expect(steps).toHaveLength(1);
+    expect(Math.abs(Date.parse(steps[0]!.from!) - Date.parse(firmware))).toBeLessThan(3 * 86_400_000);
+    expect(report.figures['losses.idle.rest']!.value).toBeGreaterThan(idleW * 0.9);
+    expect(report.figures['losses.idle.rest']!.value).toBeLessThan(idleAfterW);
+  });
+
   test('every outage longer than the log’s step shows on its day', () => {
     const seen = report.findings.find(({ code }) => code === 'outage')!;
     const hours = truth.outages.reduce((sum, { minutes }) => sum + minutes / 60, 0);
@@ -110,6 +126,29 @@ describe('the other two homes, read from their differently shaped files without 
     }
     expect(findings.filter(({ proposal }) => proposal)).toEqual([]);
     expect(analyse(system, [...logs].reverse()).figures).toEqual(figures);
+  });
+
+  test('the hut’s two inverters are found to draw what they draw, on top of the battery’s own', async () => {
+    const own = fileURLToPath(new URL('../homes/koca-pod-skalo/', import.meta.url));
+    const { parameters } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
+      parameters: Record<'idleW' | 'tareW' | 'chargeEfficiency' | 'solarToAc', number>;
+    };
+    const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
+    const file = 'koca-pod-skalo.zip';
+    const logs = await readFile(file, () => createReadStream(own + file), system);
+    const { figures } = analyse(
+      system,
+      logs.map(({ log }) => log),
+    );
+    const tare = figures['losses.idle.inverter']!;
+    expect(Math.abs(tare.value! - parameters.tareW)).toBeLessThan(0.02 * parameters.tareW);
+    expect(tare.low! <= parameters.tareW && parameters.tareW <= tare.high!).toBe(true);
+    expect(Math.abs((tare.basis['dischargeEfficiency'] as number) - parameters.solarToAc)).toBeLessThan(0.01);
+    const idle = figures['losses.idle.battery']!;
+    const real = parameters.idleW / parameters.chargeEfficiency;
+    expect(idle.low! <= real && real <= idle.high!).toBe(true);
+    const rest = figures['losses.unexplained']!;
+    expect(rest.low! < 0.15 * figures['account.losses']!.value!).toBe(true);
   });
 
   test('the utility meter of the terrace house leads the totals of the grid', async () => {

@@ -11,7 +11,7 @@ type Figures = Readonly<Record<string, Figure>>;
 
 /** What is worth doing about the losses. */
 export function lossFindings(view: View, figures: Figures): Finding[] {
-  return [...stepFindings(view), ...drawFinding(view, figures)];
+  return [...stepFindings(view), ...inverterFinding(view, figures), ...drawFinding(view, figures)];
 }
 
 /** A draw that rose or fell at a date that no configuration explains. */
@@ -29,6 +29,33 @@ function stepFindings(view: View): Finding[] {
       kWh: Math.abs(kWh),
     };
   });
+}
+
+/** What the inverter draws whatever it carries, against its data sheet. */
+function inverterFinding(view: View, figures: Figures): Finding[] {
+  const figure = figures['losses.idle.inverter'];
+  if (figure?.value == null) return [];
+  const { value: watts, low, high } = figure;
+  const inverter = view.parts.at(-1)?.configuration.described?.inverter;
+  const stated = inverter?.statedIdleW;
+  const against =
+    stated === undefined
+      ? ''
+      : ` The data sheet says ${stated} W${stated < low! ? ', less than was measured' : ''}.`;
+  const units = inverter?.units ?? 1;
+  const advice =
+    units > 1
+      ? `With ${units} units, see in their manual whether all but one can sleep while the load is low, or switch one off.`
+      : 'See in its manual whether it has a mode that sleeps without load.';
+  return [
+    finding(
+      view,
+      'inverter-idle',
+      'note',
+      `The inverter draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) whatever it carries: ${((watts * 24) / 1000).toFixed(1)} kWh a day.${against} ${advice}`,
+      (watts * HOURS_A_YEAR) / 1000,
+    ),
+  ];
 }
 
 /** What the idle draw costs: energy, capacity, runtime. */

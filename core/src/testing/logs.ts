@@ -11,6 +11,17 @@ export function testData(name: string): unknown {
   return JSON.parse(readFileSync(new URL(`../../test-data/${name}`, import.meta.url), 'utf8'));
 }
 
+/** The columns of numbers of a CSV file of core/test-data. */
+export function testTable(name: string): Float64Array[] {
+  const text = readFileSync(new URL(`../../test-data/${name}`, import.meta.url), 'utf8');
+  const rows = text
+    .trim()
+    .split(/\r?\n/)
+    .slice(1)
+    .map((line) => line.split(',').map(Number));
+  return rows[0]!.map((_, column) => Float64Array.from(rows, (row) => row[column]!));
+}
+
 /** Text as the bytes of a file, in chunks of a given size. */
 export async function* bytesOf(text: string | Uint8Array, chunkSize = 1 << 16): AsyncGenerator<Uint8Array> {
   const bytes = typeof text === 'string' ? new TextEncoder().encode(text) : text;

@@ -1,0 +1,151 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { analyse } from '../report.js';
+import type { SourceLog } from '../series/log.js';
+import { expectedOf, simulatedStore, STORE_HOME, type Truth } from '../testing/store.js';
+
+// Simulations that test the methods against known truth.
+const PLAIN: Truth = { seed: 5, days: 120, stepSeconds: 300, idleW: 40, efficiency: 0.9, socStep: 0.01 };
+const figuresOf = (truth: Truth) => analyse(STORE_HOME, [simulatedStore(truth)]).figures;
+
+describe('idle draw and conversion from the windows', () => {
+  test.each([
+    [15, 0.92],
+    [40, 0.9],
+    [120, 0.84],
+    [230, 0.94],
+  ])('a draw of %d W and an efficiency of %d are found apart', (idleW, efficiency) => {
+    const truth = { ...PLAIN, idleW, efficiency };
+    const figures = figuresOf(truth);
+    const real = expectedOf(truth);
+    const [idle, lambda] = [figures['losses.idle.battery']!, figures['losses.conversion.discharge']!];
+    expect(Math.abs(idle.value! - real.idleW)).toBeLessThan(2 + 0.03 * idleW);
+    expect(Math.abs(lambda.value! - real.lambda)).toBeLessThan(0.012);
+    expect(idle.low! <= real.idleW && real.idleW <= idle.high!).toBe(true);
+    expect(lambda.low! <= real.lambda && real.lambda <= lambda.high!).toBe(true);
+  });
+
+  test('days that are all alike tell only the sum, and too few windows nothing', () => {
+    const alike = figuresOf({ ...PLAIN, alike: true })['losses.idle.battery']!;
+    expect(alike.status).toBe('insufficient');
+    expect(alike.reason).toMatch(/too much alike.*together lost \d/);
+    const short = figuresOf({ ...PLAIN, days: 6 })['losses.idle.battery']!;
+    expect(short.reason).toMatch(/10 are needed/);
+    expect(figuresOf({ ...PLAIN, days: 6 })['losses.unexplained']!.status).toBe('insufficient');
+  });
+
+  test('a step of the draw is dated, and each stretch has its own fit', () => {
+    const [before, after] = [simulatedStore(PLAIN), simulatedStore({ ...PLAIN, seed: 6, idleW: 75 })];
+    const joined: SourceLog = {
+      ...before,
+      count: before.count + after.count,
+      columns: new Map(
+        [...before.columns].map(([quantity, { values, resolution }]) => {
+          const both = new Float64Array(before.count + after.count);
+          both.set(values);
+          both.set(after.columns.get(quantity)!.values, before.count);
+          return [quantity, { values: both, resolution }];
+        }),
+      ),
+    };
+    const { findings, figures } = analyse(STORE_HOME, [joined]);
+    const step = findings.find(({ code }) => code === 'idle-step')!;
+    const at = before.startMs + before.count * before.stepMs;
+    expect(Math.abs(Date.parse(step.from!) - at)).toBeLessThan(4 * 86_400_000);
+    expect(step.message).toMatch(/rose from 4\d to (?:7|8)\d W/);
+    expect(Math.abs(figures['losses.idle.battery']!.value! - (40 + 75) / 2 / Math.sqrt(0.9))).toBeLessThan(4);
+    expect(analyse(STORE_HOME, [before]).findings.map(({ code }) => code)).not.toContain('idle-step');
+  });
+});
+
+describe('the loss budget', () => {
+  test('its parts and the rest are the losses, and with perfect meters little is unexplained', () => {
+    fc.assert(
+      fc.property(
+        fc.record({
+          idleW: fc.integer({ min: 5, max: 250 }),
+          efficiency: fc.double({ min: 0.8, max: 0.96, noNaN: true }),
+          seed: fc.nat(1e6),
+        }),
+        (drawn) => {
+          const figures = figuresOf({ ...PLAIN, ...drawn, days: 60, stepSeconds: 900 });
+          const losses = figures['account.losses']!.value!;
+          const parts = ['losses.part.idle', 'losses.part.conversion', 'losses.unexplained'].map(
+            (key) => figures[key]!,
+          );
+          if (parts[0]!.value === null) return;
+          expect(parts.reduce((sum, { value }) => sum + value!, 0)).toBeCloseTo(losses, 6);
+          const rest = parts[2]!;
+          expect(rest.low! <= 0 && rest.high! >= 0).toBe(true);
+        },
+      ),
+      { numRuns: 25 },
+    );
+  });
+});
+
+describe('the inverter’s tare line', () => {
+  // The DC side draws 70 W more than what it serves at 95 %; 15 W trickle in from the grid all night.
+  const withDc = (source: SourceLog, flat = false): SourceLog => {
+    const { values: solar } = source.columns.get('solar')!;
+    const load = source.columns.get('load')!.values.map((watts) => (flat ? 300 : watts));
+    const { values: battery, resolution } = source.columns.get('battery')!;
+    const columns = new Map(source.columns);
+    columns.delete('battery');
+    const dark = (i: number) => solar[i]! < 1 && battery[i]! > 0;
+    columns.set('load', { values: load, resolution });
+    columns.set('grid', { values: solar.map((_, i) => (dark(i) ? 15 : 0)), resolution });
+    columns.set('batteryDc', {
+      values: battery.map((watts, i) => (dark(i) ? (load[i]! - 15) / 0.95 + 70 : watts)),
+      resolution,
+    });
+    return { ...source, columns };
+  };
+
+  test('is found within a watt though a trickle comes in beside it', () => {
+    const { figures, findings } = analyse(STORE_HOME, [withDc(simulatedStore(PLAIN))]);
+    const idle = figures['losses.idle.inverter']!;
+    expect(Math.abs(idle.value! - 70)).toBeLessThan(1);
+    expect(idle.basis['dischargeEfficiency']).toBeCloseTo(0.95, 3);
+    expect(findings.find(({ code }) => code === 'inverter-idle')!.message).toMatch(/draws 70 W/);
+  });
+
+  test('needs a load that varies and the meters on both sides', () => {
+    const flat = analyse(STORE_HOME, [withDc(simulatedStore(PLAIN), true)]).figures['losses.idle.inverter']!;
+    expect([flat.status, flat.reason]).toEqual(['insufficient', expect.stringMatching(/varying by 0 %/)]);
+    expect(figuresOf(PLAIN)['losses.idle.inverter']!.status).toBe('not-measured');
+  });
+});
+
+describe('the origin of what the battery holds', () => {
+  const share = (figures: ReturnType<typeof figuresOf>, school: string) =>
+    figures[`account.selfSufficiency.${school}`]!;
+
+  test('without grid charging and with perfect meters the schools agree', () => {
+    const figures = figuresOf({ ...PLAIN, socStep: 0, idleW: 0 });
+    expect(share(figures, 'solar').value).toBeCloseTo(share(figures, 'supply').value!, 3);
+    expect(share(figures, 'grid').value).toBeCloseTo(share(figures, 'supply').value!, 3);
+    expect(share(figures, 'solar').basis['gridThroughBatteryKWh']).toBeCloseTo(0, 6);
+  });
+
+  test('grid energy through the battery is own supply, but not of solar origin; tracing loses none of it', () => {
+    const figures = figuresOf({ ...PLAIN, gridCharged: true });
+    expect(share(figures, 'supply').value! - share(figures, 'solar').value!).toBeGreaterThan(0.05);
+    const lines = share(figures, 'solar').working;
+    const line = (label: string) => lines.find((one) => one.label === label)!.value;
+    const fromGrid = share(figures, 'solar').basis['gridThroughBatteryKWh'] as number;
+    expect(line('+ of it of solar origin') + fromGrid).toBeCloseTo(line('discharge to load'), 9);
+    expect(fromGrid).toBeGreaterThan(0);
+    expect(fromGrid).toBeLessThan(line('discharge to load'));
+  });
+
+  test('it is not told without the state of charge or the capacity', () => {
+    const source = simulatedStore({ ...PLAIN, days: 20 });
+    const columns = new Map(source.columns);
+    columns.delete('soc');
+    const reason = (logs: SourceLog, system = STORE_HOME) =>
+      analyse(system, [logs]).figures['account.selfSufficiency.solar']!.reason;
+    expect(reason({ ...source, columns })).toMatch(/state of charge/);
+    expect(reason(source, { ...STORE_HOME, configurations: [] })).toMatch(/capacity/);
+  });
+});

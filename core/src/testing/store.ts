@@ -1,0 +1,116 @@
+import type { Column, Quantity, SourceLog } from '../series/log.js';
+import { seededRandom } from '../statistics/random.js';
+import type { System } from '../system/schema.js';
+
+/** What is true of a simulated home, and how its meters see it. */
+export interface Truth {
+  readonly seed: number;
+  readonly days: number;
+  readonly stepSeconds: number;
+  /** Draw of the battery from its cells, W. */
+  readonly idleW: number;
+  /** Round trip of charging and discharging alone, both ways alike. */
+  readonly efficiency: number;
+  /** Last digit of the state of charge, as a share. */
+  readonly socStep: number;
+  readonly batteryGain?: number;
+  readonly batteryZeroW?: number;
+  /** Days alike in sun and load, so that nothing tells idle draw from conversion. */
+  readonly alike?: boolean;
+  /** Charged by night from the grid for two hours every third day. */
+  readonly gridCharged?: boolean;
+}
+
+const CAPACITY_WH = 10_000;
+const LIMIT_W = 4000;
+
+/** The description of the simulated home. */
+export const STORE_HOME: System = {
+  schema: 'long-tally/system@1',
+  name: 'Simulated store',
+  timeZone: 'UTC',
+  configurations: [
+    {
+      from: '2020-01-01T00:00:00Z',
+      battery: {
+        modules: 2,
+        moduleKWh: CAPACITY_WH / 2000,
+        usableShare: 1,
+        maxChargeKW: LIMIT_W / 1000,
+        maxDischargeKW: LIMIT_W / 1000,
+        reserve: 0.05,
+      },
+    },
+  ],
+};
+
+/**
+ * A home simulated in steps (invented, with known truth): a sun that differs from day to day, a load with an evening, a
+ * battery that charges with a taper above 97 %, draws for itself and is read by meters that err.
+ */
+export function simulatedStore(truth: Truth): SourceLog {
+  const { seed, days, stepSeconds, idleW, socStep, batteryGain = 1, batteryZeroW = 0 } = truth;
+  const random = seededRandom(seed);
+  const count = Math.floor((days * 86_400) / stepSeconds);
+  const hours = stepSeconds / 3600;
+  const oneWay = Math.sqrt(truth.efficiency);
+  const names: readonly Quantity[] = ['solar', 'load', 'grid', 'battery', 'soc'];
+  const [solar, load, grid, battery, soc] = names.map(() => new Float64Array(count)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  let stored = CAPACITY_WH * 0.6;
+  let [sky, use] = [1, 1];
+  for (let i = 0; i < count; i++) {
+    const hour = (i * hours) % 24;
+    const day = Math.floor((i * hours) / 24);
+    if (hour < hours / 2 && !truth.alike) {
+      sky = 0.5 + 0.7 * random();
+      use = 0.45 + 1.3 * random();
+    }
+    const sun = Math.max(0, 4200 * sky * Math.sin((Math.PI * (hour - 6)) / 12));
+    const need = use * (260 + (hour > 18 && hour < 22 ? 700 : 0)) + (truth.alike ? 0 : 60 * random());
+    const level = stored / CAPACITY_WH;
+    const taper = level > 0.97 ? Math.max(0.015, (1 - level) / 0.03) : 1;
+    const room = Math.max(0, (CAPACITY_WH - stored) / oneWay / hours);
+    const topUp = truth.gridCharged && day % 3 === 0 && hour >= 2 && hour < 4 ? 1500 : 0;
+    const spare = Math.max(sun - need, 0) + topUp;
+    // Near empty the grid keeps the store up against its own draw.
+    const kept = level < 0.04 && spare < idleW / oneWay ? idleW / oneWay : 0;
+    const power =
+      spare > 0 || kept > 0
+        ? -Math.min(Math.max(spare, kept), LIMIT_W * taper, room)
+        : Math.min(need - sun, LIMIT_W, Math.max(0, ((stored - 0.05 * CAPACITY_WH) * oneWay) / hours));
+    solar[i] = sun;
+    load[i] = need;
+    grid[i] = need - sun - power;
+    battery[i] = Math.abs(power) < 1 ? 0 : power * batteryGain + batteryZeroW;
+    soc[i] = socStep > 0 ? Math.round(level / socStep) * socStep : level;
+    stored += power < 0 ? -power * oneWay * hours : (-power / oneWay) * hours;
+    stored = Math.max(0, Math.min(CAPACITY_WH, stored - idleW * hours));
+  }
+  const column = (values: Float64Array, resolution: number): Column => ({ values, resolution });
+  return {
+    name: 'store.csv',
+    startMs: Date.UTC(2023, 0, 1),
+    stepMs: stepSeconds * 1000,
+    count,
+    lumps: [],
+    findings: [],
+    columns: new Map<Quantity, Column>([
+      ['solar', column(solar, 1)],
+      ['load', column(load, 1)],
+      ['grid', column(grid, 1)],
+      ['battery', column(battery, 1)],
+      ['soc', column(soc, socStep)],
+    ]),
+  };
+}
+
+/** What the fit should find on the meter's side: draw of the cells seen from the charger, W; loss for each Wh discharged. */
+export function expectedOf({ idleW, efficiency }: Truth): { idleW: number; lambda: number } {
+  return { idleW: idleW / Math.sqrt(efficiency), lambda: 1 / efficiency - 1 };
+}
