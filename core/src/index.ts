@@ -48,4 +48,5 @@ export {
 } from './series/log.js';
 export { rollOf, type DayNote, type RollDay } from './account/roll.js';
 export { dayCourse, type DayCourse } from './account/dayCourse.js';
+export { lossCourse, type LossCourse } from './losses/course.js';
 export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './ledger/strips.js';

@@ -1,5 +1,6 @@
 import { balance } from './account/balance.js';
 import { gridContact } from './account/days.js';
+import { flows } from './account/flows.js';
 import { dayEnergies, type DayEnergies, type DaySums } from './ledger/dailySums.js';
 import { selfSufficiency } from './account/selfSufficiency.js';
 import { totals } from './account/totals.js';
@@ -29,6 +30,7 @@ type Book = (view: View) => Record<string, Figure>;
 const BOOKS: readonly Book[] = [
   totals,
   balance,
+  flows,
   selfSufficiency,
   gridContact,
   roundTrip,

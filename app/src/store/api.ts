@@ -1,4 +1,4 @@
-import type { DayCourse, RangeReport } from '@long-tally/core';
+import type { DayCourse, LossCourse, RangeReport } from '@long-tally/core';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { home } from '../workers/client.js';
@@ -12,6 +12,7 @@ export function atOf({ id, revision }: Home): At {
 type Ask =
   | { readonly what: 'overview'; readonly homeId: string }
   | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
+  | { readonly what: 'losses'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
 
@@ -20,6 +21,7 @@ const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) =>
   try {
     if (ask.what === 'overview') return { data: await home.overview(ask.homeId) };
     if (ask.what === 'report') return { data: await home.report(ask.at, ask.from, ask.to) };
+    if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
     if (ask.what === 'checks') return { data: await home.checks(ask.at) };
     return { data: await home.day(ask.at, ask.date) };
   } catch (error) {
@@ -39,6 +41,10 @@ export const api = createApi({
       query: (range) => ({ what: 'report', ...range }),
       keepUnusedDataFor: 30,
     }),
+    losses: build.query<LossCourse | null, { at: At; from: string; to: string }>({
+      query: (range) => ({ what: 'losses', ...range }),
+      keepUnusedDataFor: 30,
+    }),
     checks: build.query<Checks, At>({
       query: (at) => ({ what: 'checks', at }),
       keepUnusedDataFor: 30,
@@ -50,4 +56,4 @@ export const api = createApi({
   }),
 });
 
-export const { useChecksQuery, useOverviewQuery, useReportQuery, useDayQuery } = api;
+export const { useChecksQuery, useOverviewQuery, useReportQuery, useDayQuery, useLossesQuery } = api;

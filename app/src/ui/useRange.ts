@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { RollDay } from '@long-tally/core';
+import { dateText } from './format.js';
 
 /** First and last selected day as indices into the roll, both included. */
 export interface DayRange {
@@ -93,4 +94,14 @@ export function neighbour(days: readonly RollDay[], range: DayRange, direction: 
   return direction < 0
     ? { from: Math.max(0, beside - length), to: beside }
     : { from: beside, to: Math.min(days.length - 1, beside + length) };
+}
+
+/** What a range is called: a month, a year, a day, or from a day to a day. */
+export function rangeTitle(days: readonly RollDay[], range: DayRange): string {
+  const [first, last] = [days[range.from]!.date, days[range.to]!.date];
+  if (range.from === range.to) return dateText(first, 'long');
+  const is = ({ from, to }: DayRange) => from === range.from && to === range.to;
+  if (is(monthOf(days, range.from))) return dateText(first, 'month');
+  if (is(yearOf(days, range.from))) return first.slice(0, 4);
+  return `${dateText(first, 'plain')} – ${dateText(last, 'plain')}`;
 }

@@ -5,6 +5,7 @@ import {
   dayNumberOfDate,
   dayOf,
   endMs,
+  lossCourse,
   notesOfDay,
   prepare,
   rangeReport,
@@ -16,7 +17,9 @@ import {
   type Coverage,
   type DayCourse,
   type Finding,
+  type LossCourse,
   type Prepared,
+  type Range,
   type RangeReport,
   type RollDay,
   type SourceLog,
@@ -131,12 +134,15 @@ const homeWorker = {
   /** @param from first and @param to last day of the range, ISO dates, both included */
   async report(at: At, from: string, to: string): Promise<RangeReport | null> {
     const { prepared } = await openAt(at);
-    if (!prepared) return null;
-    const zone = zoneOf(prepared.log.zone);
-    const fromMs = Math.max(prepared.log.startMs, dayOf(zone, dayNumberOfDate(from)).fromMs);
-    const toMs = Math.min(endMs(prepared.log), dayOf(zone, dayNumberOfDate(to)).toMs);
-    if (!(fromMs < toMs)) return null;
-    return rangeReport(prepared, { fromMs, toMs });
+    const range = prepared && rangeOf(prepared, from, to);
+    return range ? rangeReport(prepared, range) : null;
+  },
+
+  /** @param from first and @param to last day of the range, ISO dates, both included */
+  async losses(at: At, from: string, to: string): Promise<LossCourse | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    return range ? lossCourse(prepared, range) : null;
   },
 
   async checks(at: At): Promise<Checks> {
@@ -162,6 +168,14 @@ const homeWorker = {
 };
 
 export type HomeWorker = typeof homeWorker;
+
+/** The instants of a range of days, held to the log; null when nothing of it is left. */
+function rangeOf({ log }: Prepared, from: string, to: string): Range | null {
+  const zone = zoneOf(log.zone);
+  const fromMs = Math.max(log.startMs, dayOf(zone, dayNumberOfDate(from)).fromMs);
+  const toMs = Math.min(endMs(log), dayOf(zone, dayNumberOfDate(to)).toMs);
+  return fromMs < toMs ? { fromMs, toMs } : null;
+}
 
 function sunOf(days: readonly RollDay[], { system: { latitude, longitude } }: Home): Float32Array {
   const sun = new Float32Array(days.length * 2).fill(NaN);

@@ -1,10 +1,10 @@
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
-import { api, atOf, useReportQuery } from '../../store/api.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useKeys } from '../../ui/useKeys.js';
-import { monthOf, neighbour, useRange, yearOf, type DayRange } from '../../ui/useRange.js';
+import { monthOf, neighbour, yearOf } from '../../ui/useRange.js';
+import { useRangeReport } from '../../ui/useRangeReport.js';
 import type { Home } from '../../db/database.js';
 import type { Roll } from '../../workers/homeWorker.js';
 import { NoteDialog } from '../journal/NoteDialog.js';
@@ -36,36 +36,21 @@ export default function DaysPage() {
 
 function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
-  const [range, setRange] = useRange(days);
+  const { range, select, prepare, last, error } = useRangeReport(home, roll);
   const [finding, setFinding] = useState(false);
   const [noting, setNoting] = useState(false);
   const handle = useRef<RollHandle>(null);
   const { timeZone } = home.system;
-  const ask = api.usePrefetch('report');
-  const questionOf = ({ from, to }: DayRange) => ({
-    at: atOf(home),
-    from: days[from]!.date,
-    to: days[to]!.date,
-  });
-  const select = (next: DayRange) => {
-    // The worker begins before the roll is drawn anew, not after.
-    ask(questionOf(next));
-    setRange(next);
-  };
-  const { currentData: report, error } = useReportQuery(questionOf(range));
-  // While the next range is computed the last one stays, under its own title: a page that blinks cannot be read.
-  const [last, setLast] = useState({ report, range });
-  if (report && (last.report !== report || last.range !== range)) setLast({ report, range });
   const prepareNext = useEffectEvent(() => {
     const all = { from: 0, to: days.length - 1 };
     const near = [all, yearOf(days, range.to), monthOf(days, range.to)];
     const beside = [neighbour(days, range, -1), neighbour(days, range, 1)];
-    for (const next of [...near, ...beside]) ask(questionOf(next));
+    for (const next of [...near, ...beside]) prepare(next);
   });
   useEffect(() => {
     const rest = window.setTimeout(prepareNext, RESTED_MS);
     return () => window.clearTimeout(rest);
-  }, [report]);
+  }, [last.report]);
   useKeys({ '/': () => setFinding(true), n: () => setNoting(true) });
   return (
     <>
@@ -86,9 +71,7 @@ function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
           <Tally report={last.report} days={days} range={last.range} />
         ) : (
           <p role="status" className="p-5 text-faint">
-            {error
-              ? `The tally could not be drawn up: ${error.message ?? 'unknown error'}`
-              : 'Drawing up the tally …'}
+            {error === null ? 'Drawing up the tally …' : `The tally could not be drawn up: ${error}`}
           </p>
         )}
       </main>

@@ -1,7 +1,7 @@
 import type { Figure } from '@long-tally/core';
-import { decimal } from '../../ui/format.js';
-import { nameOf } from '../../ui/figureNames.js';
-import { StatusMark } from '../../ui/StatusMark.js';
+import { decimal } from './format.js';
+import { nameOf } from './figureNames.js';
+import { StatusMark } from './StatusMark.js';
 
 interface Props {
   readonly figures: Readonly<Record<string, Figure>>;
