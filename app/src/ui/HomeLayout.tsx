@@ -22,6 +22,8 @@ import { useKeys } from './useKeys.js';
 
 const VIEWS = [
   { path: 'days', name: 'Days', key: 'd' },
+  { path: 'account', name: 'Account', key: 'a' },
+  { path: 'losses', name: 'Losses', key: 'l' },
   { path: 'sources', name: 'Sources', key: 'o' },
   { path: 'system', name: 'System', key: 's' },
   { path: 'journal', name: 'Journal', key: 'j' },

@@ -54,6 +54,43 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     name: 'Round trip, counters',
     means: 'Energy out for each kWh in over the whole range, corrected for the change in store.',
   },
+  'losses.idle.battery': {
+    name: 'Idle draw, battery',
+    means: 'What the battery’s side draws for itself, day and night.',
+  },
+  'losses.conversion.discharge': {
+    name: 'Conversion',
+    means: 'What is lost on the way in and out for each kWh that comes out, beside the idle draw.',
+  },
+  'losses.idle.inverter': {
+    name: 'Idle draw, inverter',
+    means: 'What the inverter draws from the battery whatever it serves.',
+  },
+  'losses.idle.rest': {
+    name: 'Drain at rest',
+    means: 'What the battery loses while its meter reads nothing.',
+  },
+  'losses.idle.gridStandby': {
+    name: 'Standby from the grid',
+    means: 'What the equipment draws from the grid while the battery is parked and there is no sun.',
+  },
+  'losses.part.idle': { name: 'Lost to idle draw', means: 'The battery’s idle draw over the whole range.' },
+  'losses.part.conversion': { name: 'Lost to conversion', means: 'Conversion of all that was discharged.' },
+  'losses.part.inverter': {
+    name: 'Lost to the inverter',
+    means: 'The inverter’s idle draw over the whole range.',
+  },
+  'losses.unexplained': {
+    name: 'Unexplained',
+    means: 'What remains of the losses when the fitted parts are taken off; never spread.',
+  },
+  'account.flow.solarToLoad': { name: 'Solar to load', means: 'Solar used in the moment it was made.' },
+  'account.flow.solarToStore': { name: 'Solar to store', means: 'Solar put into the battery.' },
+  'account.flow.solarToExport': { name: 'Solar to grid', means: 'Solar given to the grid.' },
+  'account.flow.storeToLoad': { name: 'Store to load', means: 'Discharge used by the home.' },
+  'account.flow.storeToExport': { name: 'Store to grid', means: 'Discharge given to the grid.' },
+  'account.flow.gridToLoad': { name: 'Grid to load', means: 'Import used by the home.' },
+  'account.flow.gridToStore': { name: 'Grid to store', means: 'Import put into the battery.' },
   'wear.throughput': { name: 'Throughput', means: 'All energy taken out of the battery.' },
   'wear.efc.nameplate': {
     name: 'Full cycles, nameplate',

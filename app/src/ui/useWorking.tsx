@@ -7,11 +7,13 @@ import { WorkingPanel } from './WorkingPanel.js';
 
 /**
  * The figure whose working is open: `w` opens that of the focused figure, Escape closes it.
- * @param first figure that `w` opens when none is focused
+ * @param first figure that `w` opens when none is focused, and that stands for one that another view left open
+ * @param area keys of the figures that belong to the view begin with one of these; all do when it is left out
  */
-export function useWorking(report: RangeReport, first: string) {
+export function useWorking(report: RangeReport, first: string, area: readonly string[] = ['']) {
   const dispatch = useAppDispatch();
-  const workingKey = useAppSelector(({ selection }) => selection.workingKey);
+  const chosen = useAppSelector(({ selection }) => selection.workingKey);
+  const workingKey = chosen === null || area.some((prefix) => chosen.startsWith(prefix)) ? chosen : first;
   const working = workingKey === null ? undefined : report.figures[workingKey];
   const panel = useRef<HTMLDivElement>(null);
   const opened = useRef(workingKey);

@@ -4,6 +4,7 @@ import type { Range } from '../series/log.js';
 import { quantile } from '../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
 import { tareLine, isTold } from './inverter.js';
+import { QUARTILE_DEPTH } from './roundTrip.js';
 import type { IdleStep } from './windowFit.js';
 
 /** Windows of a month that are enough for quartiles. */
@@ -96,7 +97,10 @@ function monthsOf(windows: readonly FullWindow[], zoneName: string): MonthOfWind
   return [...groups.values()].map((own) => {
     const sum = (of: (window: FullWindow) => number) => own.reduce((total, one) => total + of(one), 0);
     const single = Float64Array.from(
-      own.filter(({ chargeWh }) => chargeWh > 0),
+      own.filter(
+        ({ chargeWh, dischargeWh, configuration: { usableWh } }) =>
+          chargeWh > 0 && dischargeWh >= QUARTILE_DEPTH * (usableWh ?? 0),
+      ),
       ({ chargeWh, dischargeWh }) => dischargeWh / chargeWh,
     ).sort();
     return {

@@ -30,7 +30,7 @@ const COUNTER: Method = {
 /** One meter reads both directions, so its gain cancels; so much of its accuracy is left for their difference. */
 const DIRECTION_SHARE = 0.25;
 /** Windows that move less than this share of the usable capacity are too small to have an efficiency of their own. */
-const QUARTILE_DEPTH = 0.05;
+export const QUARTILE_DEPTH = 0.05;
 
 /** Round-trip efficiency by two methods, named by the side on which the battery is measured. */
 export function roundTrip(view: View): Record<string, Figure> {

@@ -1,7 +1,7 @@
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
-import { Link } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { useOverview } from '../../ui/HomeLayout.js';
+import { NoLog } from '../../ui/NoLog.js';
 import { useKeys } from '../../ui/useKeys.js';
 import { monthOf, neighbour, yearOf } from '../../ui/useRange.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
@@ -18,20 +18,7 @@ const RESTED_MS = 300;
 /** The roll of days with the tally of the selection beside it. */
 export default function DaysPage() {
   const { home, roll } = useOverview();
-  if (!roll) {
-    return (
-      <main id="view" className="p-6">
-        <h1 className="text-xl">No log yet</h1>
-        <p className="mt-2">
-          {home.system.name} is described, but nothing is imported.{' '}
-          <Link className="quiet" to={`/h/${home.id}/sources`}>
-            Bring a log
-          </Link>
-        </p>
-      </main>
-    );
-  }
-  return <Days home={home} roll={roll} />;
+  return roll ? <Days home={home} roll={roll} /> : <NoLog home={home} />;
 }
 
 function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {

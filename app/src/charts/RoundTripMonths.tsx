@@ -1,0 +1,86 @@
+import type { LossCourse } from '@long-tally/core';
+import { area, line, scaleLinear, scaleUtc } from 'd3';
+import { useMemo } from 'react';
+import { decimal } from '../ui/format.js';
+
+const HEIGHT = 270;
+const [LEFT, RIGHT, TOP, BOTTOM] = [34, 12, 18, 30];
+
+interface Props {
+  readonly course: LossCourse;
+  readonly width: number;
+}
+
+/** Round trip by month: the line is all windows of a month together, the band the middle half of them. */
+export function RoundTripMonths({ course: { months, steps, configurations }, width }: Props) {
+  return useMemo(() => {
+    const at = ({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: number }) => (fromMs + toMs) / 2;
+    const shares = months.flatMap(({ value, quartiles }) => [value, ...(quartiles ?? [])]);
+    const x = scaleUtc([months[0]!.fromMs, months.at(-1)!.toMs], [LEFT, width - RIGHT]);
+    const y = scaleLinear(
+      [Math.max(0, Math.min(...shares) - 0.01), Math.min(1, Math.max(...shares) + 0.01)],
+      [HEIGHT - BOTTOM, TOP],
+    ).nice();
+    const banded = months.filter(({ quartiles }) => quartiles !== null);
+    const band = area<(typeof banded)[number]>()
+      .x((month) => x(at(month)))
+      .y0(({ quartiles }) => y(quartiles![0]))
+      .y1(({ quartiles }) => y(quartiles![2]));
+    const course = line<(typeof months)[number]>()
+      .x((month) => x(at(month)))
+      .y(({ value }) => y(value));
+    const flags = [
+      ...configurations.map(({ name, fromMs }) => ({ name, fromMs, ink: 'var(--battery)' })),
+      ...steps.map(({ atMs, afterW, beforeW }) => ({
+        name: afterW > beforeW ? 'idle draw up' : 'idle draw down',
+        fromMs: atMs,
+        ink: 'var(--red)',
+      })),
+    ];
+    return (
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`Round trip by month: ${months.length} months from ${decimal(100 * Math.min(...months.map(({ value }) => value)), 1)} to ${decimal(100 * Math.max(...months.map(({ value }) => value)), 1)} %`}
+        fontSize="12"
+      >
+        {y.ticks(6).map((share) => (
+          <g key={share}>
+            <path d={`M${LEFT} ${y(share)}H${width - RIGHT}`} stroke="var(--rule)" />
+            <text x={LEFT - 6} y={y(share) + 4} textAnchor="end" fill="var(--faint)">
+              {decimal(share * 100, 0)}
+            </text>
+          </g>
+        ))}
+        <text x={LEFT - 6} y={TOP - 7} textAnchor="end" fill="var(--faint)">
+          %
+        </text>
+        {x.ticks(6).map((date) => (
+          <text
+            key={date.getTime()}
+            x={x(date)}
+            y={HEIGHT - BOTTOM + 15}
+            textAnchor="middle"
+            fill="var(--faint)"
+          >
+            {date.toISOString().slice(0, 7)}
+          </text>
+        ))}
+        <path d={band(banded) ?? ''} fill="var(--battery)" fillOpacity="0.2" />
+        <path d={course(months) ?? ''} fill="none" stroke="var(--battery)" strokeWidth="1.7" />
+        {months.length === 1 && (
+          <circle cx={x(at(months[0]!))} cy={y(months[0]!.value)} r="3" fill="var(--battery)" />
+        )}
+        {flags.map(({ name, fromMs, ink }, i) => (
+          <g key={`${name}${fromMs}`} transform={`translate(${x(fromMs)},0)`}>
+            <path d={`M0 ${TOP}V${HEIGHT - BOTTOM}`} stroke={ink} strokeDasharray="3 3" />
+            <text x="4" y={TOP + 10 + 13 * (i % 3)} fill={ink}>
+              {name}
+            </text>
+          </g>
+        ))}
+      </svg>
+    );
+  }, [months, steps, configurations, width]);
+}

@@ -1,0 +1,90 @@
+import type { LossCourse } from '@long-tally/core';
+import { scaleLinear } from 'd3';
+import { useMemo } from 'react';
+import { decimal } from '../ui/format.js';
+
+const HEIGHT = 270;
+const [LEFT, RIGHT, TOP, BOTTOM] = [38, 12, 18, 30];
+
+interface Props {
+  readonly stretches: LossCourse['stretches'];
+  readonly width: number;
+}
+
+/** The loss of each window against what it discharged, a day, with the fitted lines: their foot is the idle draw, their slope the conversion. */
+export function WindowScatter({ stretches, width }: Props) {
+  return useMemo(() => {
+    const all = stretches.flatMap(({ windows }) => windows);
+    const mostX = Math.max(1, ...all.map(({ dischargeADay }) => dischargeADay));
+    const sorted = all.map(({ lossADay }) => lossADay).sort((a, b) => a - b);
+    // One window in a hundred may be wild; the rest keeps its scale.
+    const mostY = Math.max(0.2, (sorted[Math.floor(0.99 * (sorted.length - 1))] ?? 1) * 1.15);
+    const x = scaleLinear([0, mostX], [LEFT, width - RIGHT]).nice();
+    const y = scaleLinear([0, mostY], [HEIGHT - BOTTOM, TOP]).nice();
+    const label = stretches
+      .flatMap(({ idleW, lambda }) =>
+        idleW === null
+          ? []
+          : [`idle draw ${decimal(idleW, 0)} W, conversion ${decimal((lambda ?? 0) * 100, 1)} %`],
+      )
+      .join('; then ');
+    return (
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        aria-label={`Loss of ${all.length} windows against their discharge${label ? `: ${label}` : ''}`}
+        fontSize="12"
+      >
+        {y.ticks(5).map((kWh) => (
+          <g key={kWh}>
+            <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke="var(--rule)" />
+            <text x={LEFT - 6} y={y(kWh) + 4} textAnchor="end" fill="var(--faint)">
+              {decimal(kWh, 1)}
+            </text>
+          </g>
+        ))}
+        {x.ticks(6).map((kWh) => (
+          <text key={kWh} x={x(kWh)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+            {decimal(kWh, 0)}
+          </text>
+        ))}
+        <text x={LEFT} y={TOP - 7} fill="var(--faint)">
+          loss, kWh a day
+        </text>
+        <text x={width - RIGHT} y={HEIGHT - 2} textAnchor="end" fill="var(--faint)">
+          discharged, kWh a day
+        </text>
+        {stretches.map(({ fromMs, windows, idleW, lambda }, s) => {
+          const last = s === stretches.length - 1;
+          return (
+            <g key={fromMs}>
+              {windows.map((window) =>
+                window.lossADay > mostY || window.lossADay < 0 ? null : (
+                  <circle
+                    key={window.fromMs}
+                    cx={x(window.dischargeADay)}
+                    cy={y(window.lossADay)}
+                    r="2.4"
+                    fill={last ? 'var(--battery)' : 'none'}
+                    fillOpacity="0.65"
+                    stroke="var(--battery)"
+                    strokeOpacity="0.8"
+                  />
+                ),
+              )}
+              {idleW !== null && lambda !== null && (
+                <path
+                  d={`M${x(0)} ${y((idleW * 24) / 1000)}L${x(mostX)} ${y((idleW * 24) / 1000 + lambda * mostX)}`}
+                  stroke="var(--ink)"
+                  strokeWidth="1.4"
+                  strokeDasharray={last ? undefined : '5 3'}
+                />
+              )}
+            </g>
+          );
+        })}
+      </svg>
+    );
+  }, [stretches, width]);
+}

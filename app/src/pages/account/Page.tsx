@@ -1,0 +1,267 @@
+import type { RangeReport, RollDay } from '@long-tally/core';
+import { useMemo, useState } from 'react';
+import { Link } from 'react-router';
+import { FlowBars } from '../../charts/FlowBars.js';
+import { RangeRibbon } from '../../charts/RangeRibbon.js';
+import type { Home } from '../../db/database.js';
+import { Balance } from '../../ui/Balance.js';
+import { Figures } from '../../ui/Figures.js';
+import { Findings } from '../../ui/Findings.js';
+import { counted, dateText, decimal } from '../../ui/format.js';
+import { useOverview } from '../../ui/HomeLayout.js';
+import { NoLog } from '../../ui/NoLog.js';
+import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import { useRangeReport } from '../../ui/useRangeReport.js';
+import { useWidth } from '../../ui/useSize.js';
+import { useWorking } from '../../ui/useWorking.js';
+import type { Roll } from '../../workers/homeWorker.js';
+import { DayNotes } from '../days/DayNotes.js';
+import { byMeter, CAUSES, contactsOf, GRAINS, periodsOf, type Cause, type Grain } from './periods.js';
+
+const SCHOOLS = [
+  'account.selfSufficiency.grid',
+  'account.selfSufficiency.supply',
+  'account.selfSufficiency.solar',
+];
+const OTHERS = [
+  'account.selfConsumption',
+  'account.gridFreeDays',
+  'account.gridFreeShare',
+  'account.trickle',
+  'account.closingError',
+  'account.closingShare',
+];
+const OWN = new Set([
+  'gaps',
+  'battery-empty',
+  'grid-charged',
+  'outage',
+  'closing-error',
+  'gap-filled',
+  'meter-leads',
+]);
+/** More days than this are told by the month. */
+const MOST_DAYS = 62;
+const LISTED = 60;
+
+/** The double-entry account of a range: sources and uses, the flows between them, periods, and the days that touched the grid. */
+export default function AccountPage() {
+  const { home, roll } = useOverview();
+  return roll ? <Account home={home} roll={roll} /> : <NoLog home={home} />;
+}
+
+function Account({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
+  const { range, select, last, error } = useRangeReport(home, roll);
+  return (
+    <>
+      <RangeRibbon roll={roll} range={range} onSelect={select} />
+      {last.report ? (
+        <Page home={home} days={roll.days} report={last.report} range={last.range} />
+      ) : (
+        <main id="view" className="p-5">
+          <p role="status" className="text-faint">
+            {error === null ? 'Drawing up the account …' : `The account could not be drawn up: ${error}`}
+          </p>
+        </main>
+      )}
+    </>
+  );
+}
+
+interface PageProps {
+  readonly home: Home;
+  readonly days: readonly RollDay[];
+  readonly report: RangeReport;
+  readonly range: DayRange;
+}
+
+function Page({ home, days, report, range }: PageProps) {
+  const { workingKey, open, panel } = useWorking(report, SCHOOLS[0]!, ['account.']);
+  const [ref, width] = useWidth<HTMLDivElement>();
+  const schools = report.findings.find(({ code }) => code === 'schools-differ');
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]">
+      <main
+        id="view"
+        className="min-h-0 min-w-0 overflow-y-auto border-r border-rule-2 px-5 pt-3 pb-8"
+        tabIndex={0}
+      >
+        <h1 className="text-xl">Account</h1>
+        <p className="mb-2 text-faint">
+          {rangeTitle(days, range)} · {counted(range.to - range.from + 1, 'day')} · coverage{' '}
+          {decimal(report.coverage.share * 100, 1)} %
+        </p>
+        <div ref={ref} className="max-w-5xl">
+          <Balance figures={report.figures} onOpen={open} />
+          <h2 className="mt-4 mb-1 text-[16px]">Where each source went</h2>
+          {width > 0 && <FlowBars figures={report.figures} width={width} onOpen={open} />}
+        </div>
+        <Periods days={days} range={range} />
+        <Contacts home={home} days={days} range={range} />
+      </main>
+      <aside
+        aria-label="Figures of the account"
+        className="min-h-0 overflow-y-auto px-4 pt-3 pb-6"
+        tabIndex={0}
+      >
+        <h2 className="text-[15px]">Self-sufficiency, three schools</h2>
+        <Figures keys={SCHOOLS} report={report} workingKey={workingKey} onOpen={open} />
+        <p className="mt-1 text-[13px]">
+          {schools?.message ?? 'The three agree here to two points: little is charged from the grid.'}
+        </p>
+        <Figures keys={OTHERS} report={report} workingKey={workingKey} onOpen={open} />
+        {panel}
+        <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
+      </aside>
+    </div>
+  );
+}
+
+interface RangeProps {
+  readonly days: readonly RollDay[];
+  readonly range: DayRange;
+}
+
+function Periods({ days, range }: RangeProps) {
+  const short = range.to - range.from < MOST_DAYS;
+  const [chosen, setChosen] = useState<Grain | null>(null);
+  const grain = chosen === 'day' && !short ? 'month' : (chosen ?? (short ? 'day' : 'month'));
+  const periods = useMemo(() => periodsOf(days, range, grain), [days, range, grain]);
+  const energy = (kWh: number | null) => (kWh === null ? '–' : decimal(kWh, kWh < 100 ? 1 : 0));
+  const share = (value: number | null) => (value === null ? '–' : `${decimal(100 * value, 1)} %`);
+  return (
+    <section aria-label="By period" className="mt-5 max-w-5xl">
+      <div className="flex items-baseline gap-4">
+        <h2 className="text-[16px]">By {grain}</h2>
+        <div role="group" aria-label="Length of a period" className="flex gap-2">
+          {GRAINS.map((one) => (
+            <button
+              key={one}
+              type="button"
+              aria-pressed={one === grain}
+              disabled={one === 'day' && !short}
+              onClick={() => setChosen(one)}
+              className={one === grain ? 'border-b-2 border-ink font-semibold' : 'quiet disabled:text-faint'}
+            >
+              {one}
+            </button>
+          ))}
+        </div>
+      </div>
+      <div className="overflow-x-auto" role="region" aria-label="Periods of the range" tabIndex={0}>
+        <table className="mt-1 w-full text-[13px]">
+          <thead>
+            <tr className="text-left text-faint">
+              <td />
+              <th colSpan={7} className="text-center font-normal">
+                kWh
+              </th>
+              <th colSpan={3} className="border-l border-rule-2 pl-2 text-center font-normal">
+                the same period of the year before
+              </th>
+            </tr>
+            <tr className="border-b border-rule-2 text-right text-faint">
+              <th className="text-left font-normal">{grain}</th>
+              {['solar', 'load', 'import', 'export', 'discharge', 'grid-free', 'by the meter'].map((name) => (
+                <th key={name} className="pl-2 font-normal">
+                  {name}
+                </th>
+              ))}
+              {['load', 'import', 'by the meter'].map((name, i) => (
+                <th key={name} className={`pl-2 font-normal ${i === 0 ? 'border-l border-rule-2' : ''}`}>
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {periods.map(({ key, sum, before }) => (
+              <tr key={key} className="border-b border-rule text-right">
+                <th scope="row" className="text-left font-normal whitespace-nowrap">
+                  {grain === 'day'
+                    ? dateText(key, 'day')
+                    : grain === 'month'
+                      ? dateText(`${key}-01`, 'month')
+                      : key}
+                </th>
+                <td>{energy(sum.solar)}</td>
+                <td>{energy(sum.load)}</td>
+                <td>{energy(sum.import)}</td>
+                <td>{energy(sum.export)}</td>
+                <td>{energy(sum.discharge)}</td>
+                <td>{sum.gridFree}</td>
+                <td>{share(byMeter(sum))}</td>
+                <td className="border-l border-rule-2 text-faint">{energy(before?.load ?? null)}</td>
+                <td className="text-faint">{energy(before?.import ?? null)}</td>
+                <td className="text-faint">{share(before && byMeter(before))}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
+  const [cause, setCause] = useState<Cause | 'all'>('all');
+  const contacts = useMemo(() => contactsOf(days, range), [days, range]);
+  const shown = contacts.filter(({ causes }) => cause === 'all' || causes.includes(cause));
+  const count = (one: Cause) => contacts.filter(({ causes }) => causes.includes(one)).length;
+  return (
+    <section aria-label="Days that touched the grid" className="mt-5 max-w-5xl">
+      <div className="flex items-baseline gap-4">
+        <h2 className="text-[16px]">Days that touched the grid</h2>
+        <label className="flex items-baseline gap-2">
+          <span className="text-faint">cause</span>
+          <select
+            className="field !w-auto"
+            value={cause}
+            onChange={(event) => setCause(event.target.value as Cause | 'all')}
+          >
+            <option value="all">any ({contacts.length})</option>
+            {CAUSES.filter(([one]) => count(one) > 0).map(([one, text]) => (
+              <option key={one} value={one}>
+                {text} ({count(one)})
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {shown.length === 0 ? (
+        <p className="text-faint">No day of this range bought more than 0.5 kWh.</p>
+      ) : (
+        <ul className="mt-1">
+          {shown.slice(0, LISTED).map(({ index, causes }) => {
+            const day = days[index]!;
+            return (
+              <li
+                key={day.date}
+                className="grid grid-cols-[150px_90px_1fr] gap-x-3 border-b border-rule py-0.5"
+              >
+                <Link className="quiet" to={`/h/${home.id}/day/${day.date}`}>
+                  {dateText(day.date, 'plain')}
+                </Link>
+                <span className="text-right font-semibold text-grid">{decimal(day.import ?? 0, 1)} kWh</span>
+                <span>
+                  {causes[0] === 'none' ? (
+                    <span className="text-faint">
+                      no cause found: write what you know into the journal (n)
+                    </span>
+                  ) : (
+                    <DayNotes notes={day.notes} timeZone={home.system.timeZone} />
+                  )}
+                </span>
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      {shown.length > LISTED && (
+        <p className="mt-1 text-faint">
+          The newest {LISTED} of {shown.length}; a shorter range shows the others.
+        </p>
+      )}
+    </section>
+  );
+}
