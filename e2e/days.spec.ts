@@ -191,6 +191,8 @@ for (const theme of ['light', 'dark'] as const) {
     await expectAccessible(page);
     await page.keyboard.press('Escape');
     for (const [path, heading] of [
+      ['account', 'Account'],
+      ['losses', 'Losses'],
       ['day/2024-06-12', 'Wednesday, 12 June 2024'],
       ['sources', 'Sources of Kauri Bend'],
       ['system', 'System of Kauri Bend'],
@@ -209,7 +211,17 @@ test('the views fit from 1024 pixels up without sideways scrolling', async ({ pa
   await openDemo(page, JUNE);
   for (const width of [1024, 1280, 1600]) {
     await page.setViewportSize({ width, height: 800 });
-    for (const path of ['days', 'day/2024-06-12', 'sources', 'system', 'journal', 'readings', 'handbook']) {
+    for (const path of [
+      'days',
+      'account',
+      'losses',
+      'day/2024-06-12',
+      'sources',
+      'system',
+      'journal',
+      'readings',
+      'handbook',
+    ]) {
       await page.goto(`/h/kauri-bend/${path}`);
       await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
       const over = await page.evaluate(

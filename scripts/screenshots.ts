@@ -39,6 +39,10 @@ await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
 await page.getByRole('grid').waitFor({ timeout: 60_000 });
 const month = '/h/kauri-bend/days?from=2024-09-01&to=2024-09-30';
 await shot('days', month);
+await shot('account', '/h/kauri-bend/account?from=2024-01-01&to=2024-12-31');
+await shot('losses', '/h/kauri-bend/losses?from=2024-01-01&to=2024-12-31', () =>
+  page.getByRole('img', { name: /^Round trip/ }).waitFor(),
+);
 await shot('day', '/h/kauri-bend/day/2024-05-21', async () => {
   await page.getByRole('slider', { name: /Time of day/ }).hover({ position: { x: 640, y: 120 } });
 });

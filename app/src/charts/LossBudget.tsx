@@ -31,7 +31,7 @@ export function LossBudget({ figures, width, onOpen }: Props) {
   const store = value('account.storeChange');
   const losses = value('account.losses');
   const came: Portion[] = [
-    portion('account.solar', 'S solar', value('account.solar'), 'var(--solar)', '#fff'),
+    portion('account.solar', 'S solar', value('account.solar'), 'var(--solar-text)', 'var(--paper)'),
     portion('account.import', 'G import', value('account.import'), 'var(--grid)', 'var(--paper)'),
     ...(store < 0
       ? [portion('account.storeChange', 'B from store', -store, 'var(--battery)', 'var(--paper)')]

@@ -4,6 +4,8 @@ import { useEffect, useRef } from 'react';
 export type KeyMap = Readonly<Record<string, () => void>>;
 
 const SEQUENCE_MS = 1200;
+/** The key that begins a pair. */
+const LEADER = 'g';
 
 function isTyping(target: EventTarget | null): boolean {
   return (
@@ -25,7 +27,9 @@ export function useKeys(keys: KeyMap): void {
       if (event.ctrlKey || event.metaKey || event.altKey || isTyping(event.target)) return;
       if (document.querySelector('[role="dialog"]')) return;
       const pair = Date.now() - at < SEQUENCE_MS ? `${first} ${event.key}` : '';
-      const action = current.current[pair] ?? current.current[event.key];
+      // What follows a leader belongs to it, even where this listener knows no such pair.
+      const action =
+        current.current[pair] ?? (pair && first === LEADER ? undefined : current.current[event.key]);
       first = event.key;
       at = Date.now();
       if (!action) return;

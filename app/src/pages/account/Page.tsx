@@ -11,6 +11,7 @@ import { counted, dateText, decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
@@ -52,6 +53,7 @@ export default function AccountPage() {
 
 function Account({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { range, select, last, error } = useRangeReport(home, roll);
+  useRangeKeys(roll.days, range, select);
   return (
     <>
       <RangeRibbon roll={roll} range={range} onSelect={select} />

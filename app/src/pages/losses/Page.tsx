@@ -12,6 +12,7 @@ import { Findings } from '../../ui/Findings.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
@@ -44,6 +45,7 @@ export default function LossesPage() {
 function Losses({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
   const { range, select, last, error } = useRangeReport(home, roll);
+  useRangeKeys(days, range, select);
   const { currentData: course } = useLossesQuery({
     at: atOf(home),
     from: days[last.range.from]!.date,

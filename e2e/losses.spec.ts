@@ -1,0 +1,119 @@
+import { writeFileSync, mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import { join } from 'node:path';
+import { bringLogs, expect, expectAccessible, openDemo, rangeInAddress, test } from './fixtures.js';
+
+const YEAR = ['2024-01-01', '2024-12-31'] as const;
+
+test('the account shows both sides, the flows, the periods beside the year before, and why days touched the grid', async ({
+  page,
+}) => {
+  await openDemo(page, YEAR);
+  await page.keyboard.press('g');
+  await page.keyboard.press('a');
+  await expect(page.getByRole('heading', { level: 1, name: 'Account' })).toBeVisible();
+  expect(rangeInAddress(page)).toBe(YEAR.join(' '));
+  const [left, right] = await page
+    .getByRole('group', { name: 'Account of the selection' })
+    .locator('div.font-semibold')
+    .allInnerTexts();
+  expect(left).toBe(right);
+  await expect(page.getByRole('complementary')).toContainText(
+    'of what the battery gave the home had come from the grid',
+  );
+
+  const periods = page.getByRole('region', { name: 'By period' }).getByRole('row');
+  await expect(periods).toHaveCount(2 + 12);
+  const june = page.getByRole('row', { name: /^June 2024/ });
+  const before = page.getByRole('row', { name: /^June 2023/ });
+  const load = (await june.getByRole('cell').nth(7).innerText()).trim();
+  await page.keyboard.press('[');
+  await expect(before.getByRole('cell').nth(1)).toHaveText(load);
+  await page.keyboard.press(']');
+  await page.getByRole('button', { name: 'year', exact: true }).click();
+  await expect(periods).toHaveCount(2 + 1);
+
+  const list = page.getByRole('region', { name: 'Days that touched the grid' });
+  const all = await list.getByRole('listitem').count();
+  await list.getByLabel('cause').selectOption('outage');
+  await expect(list.getByRole('listitem').first()).toContainText('outage');
+  expect(await list.getByRole('listitem').count()).toBeLessThan(all);
+  await expectAccessible(page);
+
+  await page.getByRole('button', { name: /^S solar gave store/ }).focus();
+  await page.keyboard.press('w');
+  await expect(page.getByRole('region', { name: 'Working: Solar to store' })).toContainText(
+    'interval by interval',
+  );
+  await list.getByRole('link').first().click();
+  await expect(page.getByRole('slider', { name: 'Time of day read out' })).toBeVisible();
+});
+
+test('the losses are parted, the idle draw with its step is found, and every part leads to its working', async ({
+  page,
+}) => {
+  await openDemo(page, YEAR);
+  await page.keyboard.press('g');
+  await page.keyboard.press('l');
+  await expect(page.getByRole('heading', { level: 1, name: 'Losses' })).toBeVisible();
+  // The truth of the simulation: 22 W from the cells until the firmware of 14 May, 41 W after it, seen through a charger of 95.8 %.
+  await expect(page.getByRole('region', { name: 'Loss of each window' })).toContainText(
+    /from 1[34] May 2024: foot 4[23] W/,
+  );
+  await expect(page.getByRole('region', { name: 'Worth a look' })).toContainText(
+    /rose from 2\d to 4\d W about 2024-05-1[3-5]/,
+  );
+  await expect(page.getByRole('img', { name: /^Round trip by month: 1[23] months/ })).toBeVisible();
+  await page
+    .getByRole('button', { name: /^conversion/ })
+    .first()
+    .focus();
+  await page.keyboard.press('w');
+  await expect(page.getByRole('region', { name: 'Working: Lost to conversion' })).toContainText(
+    'discharge in the account',
+  );
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('region', { name: /^Working/ })).toHaveCount(0);
+  await expectAccessible(page);
+  await page.keyboard.press('m');
+  await expect.poll(() => rangeInAddress(page)).toBe('2024-12-01 2024-12-31');
+  await expect(page.getByText('December 2024 ·')).toBeVisible();
+});
+
+test('the hut’s inverters are seen to idle, with what to do; a home without a battery is told what is missing', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'Open Koča pod Skalo' }).click();
+  await expect(page.getByRole('grid')).toBeVisible({ timeout: 60_000 });
+  await page.goto('/h/koca-pod-skalo/losses?from=2023-01-01&to=2023-12-31');
+  // The truth of the simulation: 196 W.
+  await expect(
+    page.getByRole('img', { name: /^Tare line over [\d,]+ half hours: idle draw 19[4-8] W/ }),
+  ).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Worth a look' })).toContainText(
+    'With 2 units, see in their manual',
+  );
+  await expect(page.getByRole('region', { name: 'Idle draw and efficiency' })).toContainText('300 – 600 W');
+
+  const folder = mkdtempSync(join(tmpdir(), 'losses-'));
+  const lines = Array.from(
+    { length: 240 },
+    (_, h) =>
+      `${new Date(Date.UTC(2024, 4, 1, h)).toISOString()},${400 + (h % 24) * 10},${350 + (h % 24) * 10}`,
+  );
+  writeFileSync(join(folder, 'plain.csv'), `time,load_w,grid_w\n${lines.join('\n')}\n`);
+  await page.goto('/new');
+  await page.getByLabel('Name', { exact: true }).fill('Plain House');
+  await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+  await page.goto('/h/plain-house/losses');
+  await expect(page.getByRole('heading', { level: 1, name: 'No log yet' })).toBeVisible();
+  await page.getByRole('link', { name: 'Bring a log' }).click();
+  await bringLogs(page, join(folder, 'plain.csv'));
+  await page.goto('/h/plain-house/losses');
+  await expect(page.locator('main')).toContainText('The log has no battery power');
+  await expectAccessible(page);
+  await page.goto('/h/plain-house/account');
+  await expect(page.locator('main')).toContainText('The log has no solar and no battery power');
+  await expectAccessible(page);
+});
