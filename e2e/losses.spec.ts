@@ -40,6 +40,15 @@ test('the account shows both sides, the flows, the periods beside the year befor
   expect(await list.getByRole('listitem').count()).toBeLessThan(all);
   await expectAccessible(page);
 
+  // A portal's figure is traced; what is no per cent is told.
+  const stated = page.getByRole('region', { name: 'What somebody else states' });
+  await stated.getByRole('textbox').fill('93.5');
+  await expect(stated).toContainText('by supply: solar and battery to load ÷ load, this range');
+  await stated.getByRole('textbox').fill('lots');
+  await expect(stated).toContainText('“lots” is no per cent');
+  await stated.getByRole('textbox').fill('');
+  await expectAccessible(page);
+
   await page.getByRole('button', { name: /^S solar gave store/ }).focus();
   await page.keyboard.press('w');
   await expect(page.getByRole('region', { name: 'Working: Solar to store' })).toContainText(
@@ -75,6 +84,21 @@ test('the losses are parted, the idle draw with its step is found, and every par
   await page.keyboard.press('Escape');
   await expect(page.getByRole('region', { name: /^Working/ })).toHaveCount(0);
   await expectAccessible(page);
+  const run = page.getByRole('region', { name: 'A short run' });
+  await run.getByRole('button', { name: 'Where did it go?' }).click();
+  await expect(run.getByRole('alert').first()).toContainText('Write hours from 0.5 to 240.');
+  for (const [label, text] of [
+    ['It lasted, h', '24'],
+    ['Charge at its start, %', '100'],
+    ['Charge at its end, %', '20'],
+    ['Into the battery, kWh', '0'],
+    ['Out of the battery, kWh', '9,3'],
+  ] as const)
+    await run.getByLabel(label).fill(text);
+  await run.getByLabel('Out of the battery, kWh').press('Enter');
+  await expect(run).toContainText('Nothing is left that needs another cause');
+  await expectAccessible(page);
+  await page.getByRole('heading', { level: 1 }).click();
   await page.keyboard.press('m');
   await expect.poll(() => rangeInAddress(page)).toBe('2024-12-01 2024-12-31');
   await expect(page.getByText('December 2024 ·')).toBeVisible();

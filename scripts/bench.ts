@@ -32,6 +32,8 @@ import {
   type System,
 } from '@long-tally/core';
 
+import { printFits } from './fits.js';
+
 const here = fileURLToPath(new URL('..', import.meta.url));
 const folder = `${here}bench/data/`;
 const YEARS_ROWS = 5_260_320;
@@ -350,4 +352,7 @@ function ensureSystem(): string {
 
 const at = process.argv.indexOf('--part');
 if (at > 0) await runPart(process.argv[at + 1]!, process.argv[at + 2]!);
-else runAll();
+else {
+  if (!process.argv.includes('--fits')) runAll();
+  printFits();
+}

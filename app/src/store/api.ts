@@ -1,4 +1,4 @@
-import type { DayCourse, LossCourse, RangeReport } from '@long-tally/core';
+import type { DayCourse, LossCourse, RangeReport, Reckoning } from '@long-tally/core';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { home } from '../workers/client.js';
@@ -13,6 +13,13 @@ type Ask =
   | { readonly what: 'overview'; readonly homeId: string }
   | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'losses'; readonly at: At; readonly from: string; readonly to: string }
+  | {
+      readonly what: 'reconciliation';
+      readonly at: At;
+      readonly from: string;
+      readonly to: string;
+      readonly stated: number;
+    }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
 
@@ -21,6 +28,8 @@ const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) =>
   try {
     if (ask.what === 'overview') return { data: await home.overview(ask.homeId) };
     if (ask.what === 'report') return { data: await home.report(ask.at, ask.from, ask.to) };
+    if (ask.what === 'reconciliation')
+      return { data: await home.reconciliation(ask.at, ask.from, ask.to, ask.stated) };
     if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
     if (ask.what === 'checks') return { data: await home.checks(ask.at) };
     return { data: await home.day(ask.at, ask.date) };
@@ -45,6 +54,10 @@ export const api = createApi({
       query: (range) => ({ what: 'losses', ...range }),
       keepUnusedDataFor: 30,
     }),
+    reconciliation: build.query<readonly Reckoning[], { at: At; from: string; to: string; stated: number }>({
+      query: (stated) => ({ what: 'reconciliation', ...stated }),
+      keepUnusedDataFor: 5,
+    }),
     checks: build.query<Checks, At>({
       query: (at) => ({ what: 'checks', at }),
       keepUnusedDataFor: 30,
@@ -56,4 +69,11 @@ export const api = createApi({
   }),
 });
 
-export const { useChecksQuery, useOverviewQuery, useReportQuery, useDayQuery, useLossesQuery } = api;
+export const {
+  useChecksQuery,
+  useDayQuery,
+  useLossesQuery,
+  useOverviewQuery,
+  useReconciliationQuery,
+  useReportQuery,
+} = api;

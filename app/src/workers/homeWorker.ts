@@ -8,6 +8,7 @@ import {
   lossCourse,
   notesOfDay,
   prepare,
+  reconcile,
   rangeReport,
   readingsLog,
   rollOf,
@@ -21,6 +22,7 @@ import {
   type Prepared,
   type Range,
   type RangeReport,
+  type Reckoning,
   type RollDay,
   type SourceLog,
   type Strips,
@@ -143,6 +145,13 @@ const homeWorker = {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     return range ? lossCourse(prepared, range) : null;
+  },
+
+  /** @param stated share of self-sufficiency that somebody else states */
+  async reconciliation(at: At, from: string, to: string, stated: number): Promise<readonly Reckoning[]> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    return range ? reconcile(prepared, range, stated) : [];
   },
 
   async checks(at: At): Promise<Checks> {

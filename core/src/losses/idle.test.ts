@@ -1,7 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { analyse } from '../report.js';
+import { reconcile } from '../account/reconcile.js';
+import { prepare } from '../prepare.js';
+import { analyse, rangeReport } from '../report.js';
 import type { SourceLog } from '../series/log.js';
+import { logOf } from '../testing/logs.js';
+import { runBudget, type ShortRun } from './detective.js';
 import { expectedOf, simulatedStore, STORE_HOME, type Truth } from '../testing/store.js';
 
 // Simulations that test the methods against known truth.
@@ -147,5 +151,80 @@ describe('the origin of what the battery holds', () => {
       analyse(system, [logs]).figures['account.selfSufficiency.solar']!.reason;
     expect(reason({ ...source, columns })).toMatch(/state of charge/);
     expect(reason(source, { ...STORE_HOME, configurations: [] })).toMatch(/capacity/);
+  });
+});
+
+describe('what somebody else states', () => {
+  test('is traced to the definition, range or omission that gives it', () => {
+    const source = simulatedStore({ ...PLAIN, gridCharged: true });
+    const home = prepare(STORE_HOME, [source]);
+    const range = { fromMs: source.startMs, toMs: source.startMs + 30 * 86_400_000 };
+    const { figures } = rangeReport(home, range);
+    const value = (school: string) => figures[`account.selfSufficiency.${school}`]!.value!;
+    const best = (stated: number) => reconcile(home, range, stated)[0]!;
+    expect(best(value('grid'))).toMatchObject({
+      isIt: true,
+      says: expect.stringMatching(/^by the meter.*this range/),
+    });
+    expect(best(value('supply')).says).toMatch(/^by supply/);
+    expect(best(value('solar')).says).toMatch(/^of solar origin/);
+    const whole = analyse(STORE_HOME, [source]).figures['account.selfSufficiency.grid']!.value!;
+    expect(reconcile(home, range, whole).find(({ says }) => says.endsWith('the whole log'))).toMatchObject({
+      isIt: true,
+    });
+    expect(reconcile(home, range, 0.001).every(({ isIt }) => !isIt)).toBe(true);
+  });
+
+  test('a log without solar and battery is reckoned by what it has', async () => {
+    const log = await logOf(
+      Array.from({ length: 48 }, () => ({ load_w: 1000, grid_w: 250 })),
+      '2024-06-01T00:00:00Z',
+      3600,
+    );
+    const home = prepare({ ...STORE_HOME, configurations: [] }, [log]);
+    const found = reconcile(home, { fromMs: log.startMs, toMs: log.startMs + 48 * 3_600_000 }, 0.75);
+    expect(found[0]).toMatchObject({ isIt: true, value: 0.75 });
+    expect(found.every(({ says }) => !says.startsWith('by supply'))).toBe(true);
+  });
+});
+
+describe('a day or two that do not add up', () => {
+  // The drawdown of a battery of 13.8 kWh (invented): charge falls from 100 to 20 %.
+  const RUN: ShortRun = {
+    hours: 24,
+    socStart: 1,
+    socEnd: 0.2,
+    inKWh: 0,
+    outKWh: 9.6,
+    usableKWh: 13.8,
+    idleW: [20, 24],
+    conversion: [0.09, 0.11],
+    socError: 0.02,
+    counterError: 0.01,
+  };
+
+  test('idle draw and conversion explain what is missing, with its range', () => {
+    const { missingKWh, explanations, restKWh, verdict } = runBudget(RUN);
+    expect(missingKWh).toBeCloseTo(0.8 * 13.8 - 9.6, 9);
+    const part = (key: string) => explanations.find((one) => one.key === key)!;
+    expect([part('idle').low, part('idle').high]).toEqual([0.48, 0.576]);
+    expect(part('conversion').high).toBeCloseTo(1.056, 9);
+    expect(restKWh.low < 0 && restKWh.high > 0).toBe(true);
+    expect(verdict).toMatch(/^Nothing is left/);
+  });
+
+  test('a module that has dropped out shows as a capacity below the nameplate', () => {
+    const { restKWh, capacityKWh, explanations, verdict } = runBudget({ ...RUN, outKWh: 6 });
+    expect(restKWh.low).toBeGreaterThan(0);
+    // Two thirds of 13.8 kWh are 9.2.
+    expect(capacityKWh!).toBeGreaterThan(8);
+    expect(capacityKWh!).toBeLessThan(9.5);
+    expect(explanations.find(({ key }) => key === 'capacity')!.high).toBeCloseTo(restKWh.value, 9);
+    expect(verdict).toMatch(/held less than its nameplate/);
+  });
+
+  test('more than there can be is told as a reading that is off; a store that hardly moved tells no capacity', () => {
+    expect(runBudget({ ...RUN, outKWh: 12 }).verdict).toMatch(/more than its draws allow/);
+    expect(runBudget({ ...RUN, socEnd: 0.95, outKWh: 0.1 }).capacityKWh).toBeNull();
   });
 });

@@ -15,6 +15,8 @@ export interface Truth {
   readonly socStep: number;
   readonly batteryGain?: number;
   readonly batteryZeroW?: number;
+  /** How the meter reads discharge against charge. */
+  readonly dischargeGain?: number;
   /** Days alike in sun and load, so that nothing tells idle draw from conversion. */
   readonly alike?: boolean;
   /** Charged by night from the grid for two hours every third day. */
@@ -49,7 +51,16 @@ export const STORE_HOME: System = {
  * battery that charges with a taper above 97 %, draws for itself and is read by meters that err.
  */
 export function simulatedStore(truth: Truth): SourceLog {
-  const { seed, days, stepSeconds, idleW, socStep, batteryGain = 1, batteryZeroW = 0 } = truth;
+  const {
+    seed,
+    days,
+    stepSeconds,
+    idleW,
+    socStep,
+    batteryGain = 1,
+    batteryZeroW = 0,
+    dischargeGain = 1,
+  } = truth;
   const random = seededRandom(seed);
   const count = Math.floor((days * 86_400) / stepSeconds);
   const hours = stepSeconds / 3600;
@@ -87,7 +98,8 @@ export function simulatedStore(truth: Truth): SourceLog {
     solar[i] = sun;
     load[i] = need;
     grid[i] = need - sun - power;
-    battery[i] = Math.abs(power) < 1 ? 0 : power * batteryGain + batteryZeroW;
+    battery[i] =
+      Math.abs(power) < 1 ? 0 : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
     soc[i] = socStep > 0 ? Math.round(level / socStep) * socStep : level;
     stored += power < 0 ? -power * oneWay * hours : (-power / oneWay) * hours;
     stored = Math.max(0, Math.min(CAPACITY_WH, stored - idleW * hours));

@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { FlowBars } from '../../charts/FlowBars.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
+import { atOf } from '../../store/api.js';
 import { Balance } from '../../ui/Balance.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
@@ -17,6 +18,7 @@ import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../workers/homeWorker.js';
 import { DayNotes } from '../days/DayNotes.js';
+import { Stated } from './Stated.js';
 import { byMeter, CAUSES, contactsOf, GRAINS, periodsOf, type Cause, type Grain } from './periods.js';
 
 const SCHOOLS = [
@@ -111,6 +113,7 @@ function Page({ home, days, report, range }: PageProps) {
         <p className="mt-1 text-[13px]">
           {schools?.message ?? 'The three agree here to two points: little is charged from the grid.'}
         </p>
+        <Stated at={atOf(home)} from={days[range.from]!.date} to={days[range.to]!.date} />
         <Figures keys={OTHERS} report={report} workingKey={workingKey} onOpen={open} />
         {panel}
         <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />

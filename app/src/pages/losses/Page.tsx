@@ -17,6 +17,7 @@ import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { NoLog } from '../../ui/NoLog.js';
+import { ShortRunForm } from './ShortRunForm.js';
 import type { Roll } from '../../workers/homeWorker.js';
 
 /** Findings that belong to the losses. */
@@ -102,6 +103,11 @@ function Page({ home, roll, report, course, range }: PageProps) {
             </>
           )}
         </div>
+        <ShortRunForm
+          usableKWh={usableOf(home)}
+          idle={report.figures['losses.idle.battery']}
+          conversion={report.figures['losses.conversion.discharge']}
+        />
       </main>
       <aside
         aria-label="Figures of the losses"
@@ -121,6 +127,13 @@ function Page({ home, roll, report, course, range }: PageProps) {
       </aside>
     </div>
   );
+}
+
+/** Usable capacity of the latest configuration, kWh. */
+function usableOf({ system }: Home): number | null {
+  const { modules, moduleKWh, usableShare } = system.configurations?.at(-1)?.battery ?? {};
+  if (modules === undefined || moduleKWh === undefined || usableShare === undefined) return null;
+  return Number((modules * moduleKWh * usableShare).toFixed(2));
 }
 
 /** The losses in a sentence. */

@@ -1,0 +1,63 @@
+import { useId, useState } from 'react';
+import { useReconciliationQuery } from '../../store/api.js';
+import { decimal } from '../../ui/format.js';
+import type { At } from '../../workers/homeWorker.js';
+
+interface Props {
+  readonly at: At;
+  readonly from: string;
+  readonly to: string;
+}
+
+/** A figure that somebody else states: which definition, range or omission gives it from these data. */
+export function Stated({ at, from, to }: Props) {
+  const id = useId();
+  const [text, setText] = useState('');
+  const percent = text.trim() === '' ? NaN : Number(text.replace(',', '.'));
+  const isShare = percent >= -100 && percent <= 100;
+  const { currentData: reckonings } = useReconciliationQuery(
+    { at, from, to, stated: percent / 100 },
+    { skip: !isShare },
+  );
+  const found = reckonings?.filter(({ isIt }) => isIt) ?? [];
+  return (
+    <section aria-label="What somebody else states" className="mt-3">
+      <h2 className="text-[15px]">Somebody else says otherwise?</h2>
+      <label htmlFor={id} className="mt-1 flex items-baseline gap-2">
+        <span>A portal, a bill or a neighbour says</span>
+        <input
+          id={id}
+          inputMode="decimal"
+          value={text}
+          onChange={(event) => setText(event.target.value)}
+          aria-invalid={text.trim() !== '' && !isShare}
+          aria-describedby={`${id}-help`}
+          className="field !w-16 text-right"
+        />
+        <span>% self-sufficient</span>
+      </label>
+      <div id={`${id}-help`} aria-live="polite" className="mt-1 text-[13px]">
+        {text.trim() !== '' && !isShare && (
+          <p className="text-red">“{text}” is no per cent; write a number up to 100, for example 98.</p>
+        )}
+        {reckonings && (
+          <>
+            <p>
+              {found.length > 0
+                ? 'From these data that is what comes out of:'
+                : 'No usual reckoning gives just that from these data; nearest come:'}
+            </p>
+            <ul>
+              {(found.length > 0 ? found : reckonings.slice(0, 3)).map(({ says, value }) => (
+                <li key={says} className="grid grid-cols-[58px_1fr] gap-x-2 border-b border-rule py-0.5">
+                  <b className="text-right font-semibold">{decimal(100 * value, 1)} %</b>
+                  <span>{says}</span>
+                </li>
+              ))}
+            </ul>
+          </>
+        )}
+      </div>
+    </section>
+  );
+}
