@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { testData, testTable } from '../testing/logs.js';
+import { bootstrapRatio } from './bootstrapRatio.js';
 import { levelShift } from './levelShift.js';
 import { leastSquares, leastSquaresNotNegative, robustFit } from './robustFit.js';
 import { seededRandom } from './random.js';
@@ -99,6 +100,21 @@ describe('the robust fit', () => {
     );
     expect(fit.first).toBeCloseTo(25, 8);
     expect(fit.second).toBeCloseTo(0.08, 10);
+  });
+});
+
+describe('the bootstrap of a ratio', () => {
+  test('gives the percentile interval that scipy gives, as near as 400 draws can', () => {
+    // scipy.stats.bootstrap, 200 000 resamples: core/test-data/make_bootstrap.py.
+    const { discharge, charge, low, high } = testData('bootstrap_ratio.json') as {
+      discharge: number[];
+      charge: number[];
+      low: number;
+      high: number;
+    };
+    const own = bootstrapRatio(Float64Array.from(discharge), Float64Array.from(charge));
+    expect(Math.abs(own[0] - low)).toBeLessThan(0.15 * (high - low));
+    expect(Math.abs(own[1] - high)).toBeLessThan(0.15 * (high - low));
   });
 });
 

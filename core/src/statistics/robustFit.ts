@@ -19,7 +19,7 @@ export interface RobustFit extends Coefficients {
 const HUBER = 1.345;
 const MOST_STEPS = 30;
 /** Of more residuals than this a regular sample tells their spread. */
-const JUDGED = 4000;
+const JUDGED = 1000;
 const RESAMPLES = 400;
 
 /**
@@ -113,7 +113,7 @@ export function robustFit(a: Float64Array, b: Float64Array, y: Float64Array, blo
     const next = leastSquaresNotNegative(a, b, y, weights);
     const moved = Math.abs(next.first - fit.first) + Math.abs(next.second - fit.second);
     fit = next;
-    if (moved < 1e-7 * (Math.abs(fit.first) + Math.abs(fit.second))) break;
+    if (moved < 1e-6 * (Math.abs(fit.first) + Math.abs(fit.second))) break;
   }
   const drawn = resampled(a, b, y, weights, block);
   const interval = (values: Float64Array, value: number) => {
