@@ -4,6 +4,7 @@ import { checkLog } from './check/checkLog.js';
 import { compareSources, comparisonFindings, type Comparison } from './check/compareSources.js';
 import { corrected, type Correction } from './check/correction.js';
 import { findGaps } from './check/gaps.js';
+import { floorFinding, meterFloor } from './check/meterFloor.js';
 import { ledgerColumns, type LedgerColumns } from './ledger/columns.js';
 import { keepLedger, type Entry } from './ledger/ledger.js';
 import type { Log, Range, SourceLog } from './series/log.js';
@@ -36,6 +37,8 @@ export interface Prepared {
   readonly steps: readonly IdleStep[];
   readonly rests: readonly Rest[];
   readonly tare: TarePoints | null;
+  /** Power below which the battery's meter reads zero, W. */
+  readonly floorW: number;
 }
 
 /**
@@ -63,11 +66,17 @@ export function prepare(
   const comparisons = compareSources(sources, log.channels);
   const columns = ledgerColumns(log, configurations);
   const windows = fullWindows(log, configurations);
+  const floorW = meterFloor(log);
   return {
     system,
     configurations,
     log,
-    findings: [...findings, ...checkLog(log, configurations, system), ...comparisonFindings(comparisons)],
+    findings: [
+      ...findings,
+      ...checkLog(log, configurations, system),
+      ...floorFinding(log, floorW),
+      ...comparisonFindings(comparisons),
+    ],
     comparisons,
     columns,
     entries: keepLedger(
@@ -81,6 +90,7 @@ export function prepare(
     steps: idleSteps(windows),
     rests: restsOf(log, configurations),
     tare: tarePoints(log),
+    floorW,
     nights: nightDepths(log, configurations),
     discharges: discharges(log, configurations),
     gaps: findGaps(log),
@@ -122,6 +132,7 @@ export function viewOf(prepared: Prepared, range: Range): View {
     stretches: idleStretches(windows, prepared.steps),
     rests: prepared.rests.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
     tare: prepared.tare,
+    floorW: prepared.floorW,
     nights: prepared.nights.filter(begins),
     discharges: prepared.discharges.filter(begins),
   };

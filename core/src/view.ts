@@ -32,6 +32,7 @@ export interface View {
   readonly rests: readonly Rest[];
   /** Of the whole log. */
   readonly tare: TarePoints | null;
+  readonly floorW: number;
 }
 
 /** The share of a range that lies in one configuration. */

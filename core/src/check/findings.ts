@@ -31,7 +31,7 @@ export function findingsOf(
     ...gapFinding(view, gaps),
     ...changeFinding(view),
     ...coarseFinding(view),
-    ...lossFindings(view, figures),
+    ...lossFindings(view, system, figures),
     ...schoolsFinding(view, figures),
   ];
 }

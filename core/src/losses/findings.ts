@@ -1,7 +1,9 @@
 import type { Finding } from '../check/finding.js';
 import type { Figure } from '../figure.js';
+import type { System } from '../system/schema.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { hoursOf, type View } from '../view.js';
+import { meanImportRate } from './price.js';
 
 const HOURS_A_YEAR = 8766;
 /** An idle draw that takes less than this share of the capacity in a night is not worth a line. */
@@ -10,8 +12,20 @@ const WORTH_SHARE = 0.02;
 type Figures = Readonly<Record<string, Figure>>;
 
 /** What is worth doing about the losses. */
-export function lossFindings(view: View, figures: Figures): Finding[] {
-  return [...stepFindings(view), ...inverterFinding(view, figures), ...drawFinding(view, figures)];
+export function lossFindings(view: View, system: System, figures: Figures): Finding[] {
+  return [
+    ...stepFindings(view),
+    ...inverterFinding(view, system, figures),
+    ...drawFinding(view, system, figures),
+  ];
+}
+
+/** What a draw costs a year if all of it is bought; nothing where no tariff is described. */
+function costText({ range }: View, system: System, watts: number): string {
+  const rate = meanImportRate(system, range.toMs - 1);
+  if (rate === null) return '';
+  const cost = ((watts * HOURS_A_YEAR) / 1000) * rate;
+  return `, up to ${cost.toFixed(0)} ${system.currency ?? ''}`.trimEnd() + ' a year where it is bought';
 }
 
 /** A draw that rose or fell at a date that no configuration explains. */
@@ -32,7 +46,7 @@ function stepFindings(view: View): Finding[] {
 }
 
 /** What the inverter draws whatever it carries, against its data sheet. */
-function inverterFinding(view: View, figures: Figures): Finding[] {
+function inverterFinding(view: View, system: System, figures: Figures): Finding[] {
   const figure = figures['losses.idle.inverter'];
   if (figure?.value == null) return [];
   const { value: watts, low, high } = figure;
@@ -52,14 +66,14 @@ function inverterFinding(view: View, figures: Figures): Finding[] {
       view,
       'inverter-idle',
       'note',
-      `The inverter draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) whatever it carries: ${((watts * 24) / 1000).toFixed(1)} kWh a day.${against} ${advice}`,
+      `The inverter draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) whatever it carries: ${((watts * 24) / 1000).toFixed(1)} kWh a day${costText(view, system, watts)}.${against} ${advice}`,
       (watts * HOURS_A_YEAR) / 1000,
     ),
   ];
 }
 
 /** What the idle draw costs: energy, capacity, runtime. */
-function drawFinding(view: View, figures: Figures): Finding[] {
+function drawFinding(view: View, system: System, figures: Figures): Finding[] {
   const figure = figures['losses.idle.battery'];
   const usableWh = view.parts.at(-1)?.configuration.usableWh;
   if (figure?.value == null || !usableWh || view.total.loadS === 0) return [];
@@ -74,7 +88,7 @@ function drawFinding(view: View, figures: Figures): Finding[] {
       view,
       'idle-draw',
       'note',
-      `The battery draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) for itself, ${night}: ${((watts * 24) / 1000).toFixed(1)} kWh a day, ${(100 * share).toFixed(0)} % of its usable capacity in twelve hours, ${runtimeH.toFixed(1)} h of runtime at your mean load. Where a second inverter or a standby mode can sleep by night, its manual says how.`,
+      `The battery draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) for itself, ${night}: ${((watts * 24) / 1000).toFixed(1)} kWh a day, ${(100 * share).toFixed(0)} % of its usable capacity in twelve hours, ${runtimeH.toFixed(1)} h of runtime at your mean load${costText(view, system, watts)}. Where a second inverter or a standby mode can sleep by night, its manual says how.`,
       (watts * HOURS_A_YEAR) / 1000,
     ),
   ];

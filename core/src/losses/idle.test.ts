@@ -6,6 +6,8 @@ import { analyse, rangeReport } from '../report.js';
 import type { SourceLog } from '../series/log.js';
 import { logOf } from '../testing/logs.js';
 import { runBudget, type ShortRun } from './detective.js';
+import { meanImportRate } from './price.js';
+import type { System } from '../system/schema.js';
 import { expectedOf, simulatedStore, STORE_HOME, type Truth } from '../testing/store.js';
 
 // Simulations that test the methods against known truth.
@@ -226,5 +228,27 @@ describe('a day or two that do not add up', () => {
   test('more than there can be is told as a reading that is off; a store that hardly moved tells no capacity', () => {
     expect(runBudget({ ...RUN, outKWh: 12 }).verdict).toMatch(/more than its draws allow/);
     expect(runBudget({ ...RUN, socEnd: 0.95, outKWh: 0.1 }).capacityKWh).toBeNull();
+  });
+});
+
+describe('what a draw that never rests pays', () => {
+  test('is the mean of the week; later entries override, windows run over midnight, weekends may differ', () => {
+    const at = Date.UTC(2024, 5, 1);
+    const priced = (rates: readonly object[], from = '2024-01-01') =>
+      meanImportRate({ ...STORE_HOME, tariffs: [{ from, import: rates }] } as System, at);
+    expect(priced([{ rate: 0.34 }])).toBeCloseTo(0.34, 12);
+    // A third of the day, from 23 to 7, at half the price.
+    expect(priced([{ rate: 0.3 }, { rate: 0.15, start: '23:00', end: '07:00' }])).toBeCloseTo(0.25, 12);
+    expect(priced([{ rate: 0.35 }, { rate: 0, days: ['sat', 'sun'] }])).toBeCloseTo(0.25, 12);
+    expect(meanImportRate(STORE_HOME, at)).toBeNull();
+    const { findings } = analyse(
+      {
+        ...STORE_HOME,
+        currency: 'EUR',
+        tariffs: [{ from: '2023-01-01', import: [{ rate: 0.25 }] }],
+      },
+      [simulatedStore({ ...PLAIN, idleW: 100 })],
+    );
+    expect(findings.find(({ code }) => code === 'idle-draw')!.message).toMatch(/up to 2[23]\d EUR a year/);
   });
 });

@@ -79,6 +79,7 @@ function idleFigure(view: View): Figure {
   const doubts: Doubt[] = [
     { label: `battery meter, ±${Number(zeroW.toPrecision(2))} W zero`, half: zeroW },
     { label: 'battery meter, gain', half: view.accuracy.battery * value },
+    ...floorDoubt(view),
     { label: 'netting within a step', half: (STEP_W_PER_MINUTE * view.log.stepMs) / 60_000 },
   ];
   const systematic = combined(doubts);
@@ -194,6 +195,13 @@ function basisOf(view: View, told: readonly IdleStretch[], more: Record<string, 
     configurations: configurationNames(view),
     ...more,
   };
+}
+
+/** Below its floor a meter reads zero: so much may flow unseen while it does. */
+function floorDoubt({ floorW, total: { batteryS, chargeOnS, dischargeOnS } }: View): Doubt[] {
+  if (floorW === 0 || batteryS === 0) return [];
+  const silent = Math.max(0, 1 - (chargeOnS + dischargeOnS) / batteryS);
+  return [{ label: `battery meter, floor of ${floorW.toFixed(0)} W`, half: (floorW / 2) * silent }];
 }
 
 /** What twelve hours of it take of the usable capacity. */
