@@ -63,7 +63,7 @@ export function prepare(
     configurations.filter(({ described }) => described?.grid === 'none'),
     new Map(leads),
   );
-  const comparisons = compareSources(sources, log.channels);
+  const comparisons = compareSources(sources, log);
   const columns = ledgerColumns(log, configurations);
   const windows = fullWindows(log, configurations);
   const floorW = meterFloor(log);

@@ -15,6 +15,7 @@ export type DayNote =
   | { readonly kind: 'outage'; readonly hours: number; readonly atMs: number }
   | { readonly kind: 'battery-empty'; readonly atMs: number }
   | { readonly kind: 'over-limit'; readonly atMs: number; readonly kW: number }
+  | { readonly kind: 'leg-overload'; readonly atMs: number; readonly kW: number }
   | { readonly kind: 'grid-charged'; readonly kWh: number }
   | { readonly kind: 'missing'; readonly hours: number }
   | {
@@ -77,6 +78,8 @@ function notesOf(view: View, { day, sums }: DaySums): DayNote[] {
     notes.push({ kind: 'grid-charged', kWh: sums.gridChargedBus / 1000 });
   if (!Number.isNaN(sums.overLimitW))
     notes.push({ kind: 'over-limit', atMs: sums.overLimitMs, kW: sums.overLimitW / 1000 });
+  if (!Number.isNaN(sums.overLegW))
+    notes.push({ kind: 'leg-overload', atMs: sums.overLegMs, kW: sums.overLegW / 1000 });
   const wholeS = (Math.min(day.toMs, view.range.toMs) - Math.max(day.fromMs, view.range.fromMs)) / 1000;
   const missingS = wholeS - (sums.allS - sums.bridgedS);
   if (missingS >= MISSING_S) notes.push({ kind: 'missing', hours: missingS / 3600 });

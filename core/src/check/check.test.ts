@@ -195,6 +195,31 @@ describe('two sources of the same quantity', () => {
         .value!;
     expect(value([proposal]) / value([])).toBeCloseTo(1.1, 2);
   });
+
+  test('tell the days on which they differ and what choosing either does to self-sufficiency', async () => {
+    const rows = (extra: (hour: number) => number) =>
+      Array.from({ length: 72 }, (_, h) => ({ load_w: 1000, grid_w: 400 + extra(h) }));
+    const a = await logOf(
+      rows(() => 0),
+      iso,
+      3600,
+      'a.csv',
+    );
+    // On the second day the other meter counts 100 W more, on the third 5 W.
+    const b = await logOf(
+      rows((h) => (h >= 24 && h < 48 ? 100 : h >= 48 ? 5 : 0)).map(({ grid_w }) => ({ grid_w })),
+      iso,
+      3600,
+      'b.csv',
+    );
+    const { comparisons } = prepare({ ...CORPUS_HOME, timeZone: 'UTC', configurations: [] }, [b, a]);
+    const grid = comparisons.find(({ quantity }) => quantity === 'grid')!;
+    expect([grid.a, grid.b]).toEqual(['a.csv', 'b.csv']);
+    expect(grid.daysApart).toBeLessThanOrEqual(2);
+    expect(grid.daysApart).toBeGreaterThan(0);
+    expect(grid.selfSufficiency![0]).toBeCloseTo(0.6, 9);
+    expect(grid.selfSufficiency![1]).toBeCloseTo(1 - (400 + (100 + 5) / 3) / 1000, 9);
+  });
 });
 
 describe('corrections are layers', () => {
@@ -252,7 +277,9 @@ describe('a meter with a floor', () => {
     const home = await floorOf(15);
     expect(home.floorW).toBeGreaterThanOrEqual(15);
     expect(home.floorW).toBeLessThan(18);
-    expect(home.findings.find(({ code }) => code === 'meter-floor')!.message).toMatch(/between 0 and 1[5-7] W/);
+    expect(home.findings.find(({ code }) => code === 'meter-floor')!.message).toMatch(
+      /between 0 and 1[5-7] W/,
+    );
     expect((await floorOf(0)).floorW).toBe(0);
     expect((await floorOf(0)).findings.map(({ code }) => code)).not.toContain('meter-floor');
   });

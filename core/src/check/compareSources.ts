@@ -1,4 +1,6 @@
-import { endMs, type Channel, type Quantity, type SourceLog } from '../series/log.js';
+import { dayNumberAt } from '../time/days.js';
+import { zoneOf } from '../time/zone.js';
+import { endMs, type Log, type Quantity, type SourceLog } from '../series/log.js';
 import type { Finding } from './finding.js';
 
 /** How two sources of the same quantity go together; a leads, b fills its gaps. */
@@ -13,6 +15,10 @@ export interface Comparison {
   readonly hours: number;
   readonly aWh: number;
   readonly bWh: number;
+  /** Days on which the two differ by a tenth and half a kWh. */
+  readonly daysApart: number;
+  /** Self-sufficiency by the meter over that time if a leads, and if b does; null where it does not turn on them. */
+  readonly selfSufficiency: readonly [a: number, b: number] | null;
 }
 
 const MOST_LAG_MS = 14 * 3_600_000;
@@ -21,23 +27,22 @@ const LEAST_HOURS = 24;
 const SURE = 0.6;
 const GAIN = 2;
 const RATIO_TOLD = 0.05;
+const APART_SHARE = 0.1;
+const APART_WH = 500;
 
 /**
  * Compares every pair of sources that give the same quantity over the same time.
- * @param channels what was merged of them: it says which of two leads
+ * @param log what was merged of them: it says which of two leads
  */
-export function compareSources(
-  sources: readonly SourceLog[],
-  channels: ReadonlyMap<Quantity, Channel>,
-): Comparison[] {
+export function compareSources(sources: readonly SourceLog[], log: Log): Comparison[] {
   return (['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'] as const).flatMap((quantity) => {
-    const names = channels.get(quantity)?.sources ?? [];
+    const names = log.channels.get(quantity)?.sources ?? [];
     const ranked = [...new Set(names)].flatMap((name) => sources.filter((source) => source.name === name));
-    return ranked.flatMap((a, i) => ranked.slice(i + 1).flatMap((b) => compare(quantity, a, b) ?? []));
+    return ranked.flatMap((a, i) => ranked.slice(i + 1).flatMap((b) => compare(quantity, a, b, log) ?? []));
   });
 }
 
-function compare(quantity: Quantity, a: SourceLog, b: SourceLog): Comparison | null {
+function compare(quantity: Quantity, a: SourceLog, b: SourceLog, log: Log): Comparison | null {
   if (!a.columns.has(quantity) || !b.columns.has(quantity)) return null;
   // Both on the coarser step, over the time of both and the widest lag around it.
   const stepMs = Math.max(a.stepMs, b.stepMs, 300_000);
@@ -45,8 +50,8 @@ function compare(quantity: Quantity, a: SourceLog, b: SourceLog): Comparison | n
   const toMs = Math.min(endMs(a), endMs(b));
   if (toMs - fromMs < LEAST_HOURS * 3_600_000) return null;
   const count = Math.floor((toMs - fromMs) / stepMs);
-  const x = means(a, quantity, fromMs, stepMs, count);
-  const y = means(b, quantity, fromMs, stepMs, count);
+  const x = means(a, quantity, fromMs, stepMs, count)!;
+  const y = means(b, quantity, fromMs, stepMs, count)!;
   let [aSum, bSum, both] = [0, 0, 0];
   for (let i = 0; i < count; i++) {
     if (Number.isNaN(x[i]!) || Number.isNaN(y[i]!)) continue;
@@ -72,18 +77,69 @@ function compare(quantity: Quantity, a: SourceLog, b: SourceLog): Comparison | n
     hours,
     aWh: (aSum * stepMs) / 3_600_000,
     bWh: (bSum * stepMs) / 3_600_000,
+    daysApart: quantity === 'soc' ? 0 : daysApart(x, y, fromMs, stepMs, log.zone),
+    selfSufficiency: bothWays(quantity, x, y, (other) => means(merged(log), other, fromMs, stepMs, count)),
   };
 }
 
-/** Means of a source on a common grid. */
+/** A merged log as a source of its own. */
+function merged(log: Log): Pick<SourceLog, 'startMs' | 'stepMs' | 'columns'> {
+  return { startMs: log.startMs, stepMs: log.stepMs, columns: log.channels };
+}
+
+function daysApart(
+  x: Float64Array,
+  y: Float64Array,
+  fromMs: number,
+  stepMs: number,
+  zoneName: string,
+): number {
+  const zone = zoneOf(zoneName);
+  const sums = new Map<number, [a: number, b: number]>();
+  for (let i = 0; i < x.length; i++) {
+    if (Number.isNaN(x[i]! + y[i]!)) continue;
+    const day = dayNumberAt(zone, fromMs + i * stepMs);
+    const sum = sums.get(day) ?? [0, 0];
+    sum[0] += (x[i]! * stepMs) / 3_600_000;
+    sum[1] += (y[i]! * stepMs) / 3_600_000;
+    sums.set(day, sum);
+  }
+  return [...sums.values()].filter(
+    ([a, b]) => Math.abs(a - b) > APART_WH && Math.abs(a - b) > APART_SHARE * Math.abs(a),
+  ).length;
+}
+
+/** 1 − import ÷ load with the one and with the other source, over the time that knows all. */
+function bothWays(
+  quantity: Quantity,
+  x: Float64Array,
+  y: Float64Array,
+  means: (quantity: Quantity) => Float64Array | null,
+): readonly [number, number] | null {
+  if (quantity !== 'grid' && quantity !== 'load') return null;
+  const other = means(quantity === 'grid' ? 'load' : 'grid');
+  if (!other) return null;
+  let [importA, importB, loadA, loadB] = [0, 0, 0, 0];
+  for (let i = 0; i < x.length; i++) {
+    if (Number.isNaN(x[i]! + y[i]! + other[i]!)) continue;
+    importA += Math.max(0, quantity === 'grid' ? x[i]! : other[i]!);
+    importB += Math.max(0, quantity === 'grid' ? y[i]! : other[i]!);
+    loadA += quantity === 'load' ? x[i]! : other[i]!;
+    loadB += quantity === 'load' ? y[i]! : other[i]!;
+  }
+  return loadA > 0 && loadB > 0 ? [1 - importA / loadA, 1 - importB / loadB] : null;
+}
+
+/** Means of a source on a common grid; null where it does not have the quantity. */
 function means(
-  source: SourceLog,
+  source: Pick<SourceLog, 'startMs' | 'stepMs' | 'columns'>,
   quantity: Quantity,
   fromMs: number,
   stepMs: number,
   count: number,
-): Float64Array {
-  const { values } = source.columns.get(quantity)!;
+): Float64Array | null {
+  const values = source.columns.get(quantity)?.values;
+  if (!values) return null;
   const sums = new Float64Array(count);
   const known = new Float64Array(count);
   for (let i = 0; i < values.length; i++) {

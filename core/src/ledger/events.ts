@@ -50,6 +50,21 @@ export function noteEvents(
   sums.overLimitMs = atMs(overAt);
 }
 
+/** Notes a leg that carries more than the inverter may give on it. */
+export function noteLegs(sums: Sums, log: Log, { described }: Configuration, { from, to }: Cells): void {
+  const perLegKW = described?.inverter?.perLegKW;
+  if (perLegKW == null) return;
+  for (const leg of ['leg1', 'leg2', 'leg3'] as const) {
+    const values = log.channels.get(leg)?.values;
+    if (!values) continue;
+    for (let i = from; i < to; i++) {
+      if (!(values[i]! > Math.max(perLegKW * 1000, sums.overLegW || 0))) continue;
+      sums.overLegW = values[i]!;
+      sums.overLegMs = log.startMs + i * log.stepMs;
+    }
+  }
+}
+
 /** Notes battery power beyond what its configuration allows. */
 export function noteRating(
   sums: Sums,

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { findGaps, gapsIn } from '../check/gaps.js';
 import { mergeSources } from '../merge/mergeSources.js';
+import { rollOf } from '../account/roll.js';
 import { prepare } from '../prepare.js';
 import { cellAt, type Log } from '../series/log.js';
 import { configurationsOf } from '../system/configuration.js';
@@ -244,4 +245,26 @@ test('a prepared home is gone through once: asking again for a range changes not
   const range = { fromMs: prepared.log.startMs + 5.5e6, toMs: prepared.log.startMs + 4.5e8 };
   expect(report(prepared, range)).toEqual(report(prepared, range));
   expect(JSON.stringify(prepared.entries)).toBe(before);
+});
+
+describe('a leg that carries more than the inverter may give on it', () => {
+  test('is noted on its day with the highest of its powers', async () => {
+    const legs = { leg1_w: 900, leg2_w: 1200 };
+    const rows = Array.from({ length: 48 }, (_, h): Row => ({
+      load_w: 2100,
+      ...legs,
+      ...(h === 30 ? { leg2_w: 4600 } : h === 31 ? { leg1_w: 4100 } : {}),
+    }));
+    const log = await logOf(rows, START, 3600);
+    const described = { ...systemOf(TEN_KWH).configurations![0]!, inverter: { legs: 2, perLegKW: 4 } };
+    const of = (perLegKW: number) =>
+      rollOf(
+        prepare({ ...system, configurations: [{ ...described, inverter: { legs: 2, perLegKW } }] }, [log]),
+      ).map(({ notes }) => notes.filter(({ kind }) => kind === 'leg-overload'));
+    expect(of(4)).toEqual([
+      [],
+      [{ kind: 'leg-overload', kW: 4.6, atMs: Date.parse(START) + 30 * 3_600_000 }],
+    ]);
+    expect(of(5)).toEqual([[], []]);
+  });
 });

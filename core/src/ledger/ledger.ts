@@ -47,7 +47,7 @@ export function keepLedger(
       const old = entryAt.get(fromMs);
       const sums =
         old?.toMs === toMs &&
-        isSame(columns, before!, cells, (log.startMs - before!.log.startMs) / log.stepMs)
+        isSame(log, columns, before!, cells, (log.startMs - before!.log.startMs) / log.stepMs)
           ? old.sums
           : sumCells(log, columns, configuration, cells);
       return [{ day, configuration, fromMs, toMs, sums }];
@@ -56,7 +56,14 @@ export function keepLedger(
 }
 
 /** Whether cells hold what they held before, `shift` cells further on; SOC is looked at one cell beyond them too. */
-function isSame(now: LedgerColumns, { columns: then }: Kept, { from, to }: Cells, shift: number): boolean {
+function isSame(
+  log: Log,
+  now: LedgerColumns,
+  { log: before, columns: then }: Kept,
+  { from, to }: Cells,
+  shift: number,
+): boolean {
+  const values = (of: Log, leg: 'leg1' | 'leg2' | 'leg3') => of.channels.get(leg)?.values ?? null;
   const same = (a: Values, b: Values, end: number) => {
     if (!a || !b) return a === b;
     for (let i = from; i < end; i++) {
@@ -74,7 +81,8 @@ function isSame(now: LedgerColumns, { columns: then }: Kept, { from, to }: Cells
     same(now.solar, then.solar, to) &&
     same(now.load, then.load, to) &&
     same(now.grid, then.grid, to) &&
-    same(now.battery, then.battery, to)
+    same(now.battery, then.battery, to) &&
+    (['leg1', 'leg2', 'leg3'] as const).every((leg) => same(values(log, leg), values(before, leg), to))
   );
 }
 

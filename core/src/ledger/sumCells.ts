@@ -1,7 +1,7 @@
 import type { Log } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
 import { KNOWN, type LedgerColumns } from './columns.js';
-import { noteEvents, noteRating } from './events.js';
+import { noteEvents, noteLegs, noteRating } from './events.js';
 import { noSums, type Sums } from './sums.js';
 
 /** Import below this, in W, while the home carries itself, is the inverter's regulation, not a purchase. */
@@ -28,6 +28,7 @@ export function sumCells(log: Log, columns: LedgerColumns, configuration: Config
   sumSoc(sums, columns, cells, stepS);
   sumStore(sums, columns, cells, stepS);
   noteEvents(sums, log, columns, configuration, cells);
+  noteLegs(sums, log, configuration, cells);
   noteRating(sums, log, columns, configuration, cells);
   return sums;
 }

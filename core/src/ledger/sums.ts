@@ -83,6 +83,9 @@ export function noSums() {
     /** Highest load above the inverter's limit while the grid helped and the battery had charge. */
     overLimitW: NaN,
     overLimitMs: NaN,
+    /** Highest power of one leg above what the inverter may give on it, and when. */
+    overLegW: NaN,
+    overLegMs: NaN,
     /** Battery power furthest beyond 1.1 × its rating, and when. */
     overRatingW: NaN,
     overRatingMs: NaN,
@@ -168,6 +171,10 @@ export function addSums(total: Sums, later: Sums): void {
   if (later.overLimitW > total.overLimitW || Number.isNaN(total.overLimitW)) {
     total.overLimitW = later.overLimitW;
     total.overLimitMs = later.overLimitMs;
+  }
+  if (later.overLegW > total.overLegW || Number.isNaN(total.overLegW)) {
+    total.overLegW = later.overLegW;
+    total.overLegMs = later.overLegMs;
   }
   if (Math.abs(later.overRatingW) > Math.abs(total.overRatingW) || Number.isNaN(total.overRatingW)) {
     total.overRatingW = later.overRatingW;

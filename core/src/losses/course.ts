@@ -45,6 +45,13 @@ export interface LossCourse {
     readonly idleW: number;
     readonly slope: number;
   } | null;
+  /** Round trip of windows by their mean power of discharge. */
+  readonly windowBands: readonly {
+    readonly fromW: number;
+    readonly toW: number;
+    readonly windows: number;
+    readonly roundTrip: number;
+  }[];
   /** Served ÷ drawn by night in bands of served power; empty where the DC side is not logged. */
   readonly bands: readonly {
     readonly fromW: number;
@@ -68,6 +75,7 @@ export function lossCourse(prepared: Prepared, range: Range): LossCourse {
     })),
     steps: view.steps,
     months: monthsOf(view.windows, prepared.log.zone),
+    windowBands: bandsOf(view.windows),
     configurations: prepared.configurations
       .filter(({ fromMs }) => fromMs > range.fromMs && fromMs < range.toMs)
       .map(({ name, fromMs }) => ({ name, fromMs })),
@@ -113,6 +121,20 @@ function monthsOf(windows: readonly FullWindow[], zoneName: string): MonthOfWind
           ? ([quantile(single, 0.25), quantile(single, 0.5), quantile(single, 0.75)] as const)
           : null,
     };
+  });
+}
+
+function bandsOf(windows: readonly FullWindow[]): LossCourse['windowBands'] {
+  const meanW = ({ dischargeWh, dischargeOnS }: FullWindow) =>
+    (dischargeWh * 3600) / Math.max(1, dischargeOnS);
+  return BANDS.slice(1).flatMap((toW, b) => {
+    const fromW = BANDS[b]!;
+    const own = windows.filter((window) => meanW(window) >= fromW && meanW(window) < toW);
+    const charge = own.reduce((sum, { chargeWh }) => sum + chargeWh, 0);
+    const discharge = own.reduce((sum, { dischargeWh }) => sum + dischargeWh, 0);
+    return own.length >= LEAST_OF_MONTH && charge > 0
+      ? [{ fromW, toW, windows: own.length, roundTrip: discharge / charge }]
+      : [];
   });
 }
 

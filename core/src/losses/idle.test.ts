@@ -5,6 +5,7 @@ import { prepare } from '../prepare.js';
 import { analyse, rangeReport } from '../report.js';
 import type { SourceLog } from '../series/log.js';
 import { logOf } from '../testing/logs.js';
+import { lossCourse } from './course.js';
 import { runBudget, type ShortRun } from './detective.js';
 import { meanImportRate } from './price.js';
 import type { System } from '../system/schema.js';
@@ -250,5 +251,29 @@ describe('what a draw that never rests pays', () => {
       [simulatedStore({ ...PLAIN, idleW: 100 })],
     );
     expect(findings.find(({ code }) => code === 'idle-draw')!.message).toMatch(/up to 2[23]\d EUR a year/);
+  });
+});
+
+describe('the course of the losses', () => {
+  test('has the months, the bands and the stretches of the range, whose windows add up to the figures', () => {
+    const source = simulatedStore({ ...PLAIN, idleW: 120 });
+    const home = prepare(STORE_HOME, [source]);
+    const range = { fromMs: source.startMs, toMs: source.startMs + 90 * 86_400_000 };
+    const course = lossCourse(home, range);
+    const { figures } = rangeReport(home, range);
+    const windows = figures['losses.roundTrip.fullToFull']!.basis['windows'];
+    expect(course.months.reduce((sum, { windows: own }) => sum + own, 0)).toBe(windows);
+    expect(course.stretches.flatMap(({ windows: own }) => own)).toHaveLength(windows as number);
+    expect(course.stretches[0]!.idleW).toBeCloseTo(figures['losses.idle.battery']!.value!, 9);
+    expect(course.months).toHaveLength(3);
+    for (const { value, quartiles } of course.months) {
+      expect(quartiles![0] <= quartiles![1] && quartiles![1] <= quartiles![2]).toBe(true);
+      expect(Math.abs(value - figures['losses.roundTrip.fullToFull']!.value!)).toBeLessThan(0.05);
+    }
+    // The idle draw weighs most where little flows.
+    const shares = course.windowBands.map(({ roundTrip }) => roundTrip);
+    expect(shares.length).toBeGreaterThan(1);
+    expect(shares[0]!).toBeLessThan(shares.at(-1)!);
+    expect(course.tare).toBeNull();
   });
 });

@@ -55,6 +55,7 @@ export function byMeter({ load, import: bought }: Subtotal): number | null {
 export const CAUSES = [
   ['battery-empty', 'battery empty'],
   ['over-limit', 'load over limit'],
+  ['leg-overload', 'leg over its limit'],
   ['grid-charged', 'charged from the grid'],
   ['outage', 'outage'],
   ['missing', 'data missing'],

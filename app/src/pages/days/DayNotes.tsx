@@ -10,6 +10,8 @@ export function noteText(note: DayNote, timeZone: string): string {
       return `battery empty from ${clockText(note.atMs, timeZone)}`;
     case 'over-limit':
       return `load over limit ${clockText(note.atMs, timeZone)}: ${decimal(note.kW, 1)} kW`;
+    case 'leg-overload':
+      return `a leg over its limit ${clockText(note.atMs, timeZone)}: ${decimal(note.kW, 1)} kW`;
     case 'grid-charged':
       return `charged from the grid ${decimal(note.kWh, 1)} kWh`;
     case 'missing':

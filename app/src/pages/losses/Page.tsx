@@ -164,7 +164,7 @@ interface ChartsProps {
 }
 
 function Charts({ course, report, timeZone, width }: ChartsProps) {
-  const { stretches, months, tare, bands } = course;
+  const { stretches, months, tare, bands, windowBands } = course;
   const windows = stretches.reduce((sum, { windows: own }) => sum + own.length, 0);
   const half = Math.floor((width - 28) / 2);
   const side = report.figures['losses.roundTrip.fullToFull']?.basis['side'];
@@ -242,37 +242,77 @@ function Charts({ course, report, timeZone, width }: ChartsProps) {
             ))}
           </tbody>
         </table>
-        <h2 className="mt-3 text-[16px]">Efficiency by power, by night</h2>
+        <h2 className="mt-3 text-[16px]">Efficiency by power</h2>
+        {windowBands.length > 0 && (
+          <Bands
+            title="mean discharge of a window"
+            counts="windows"
+            shares="round trip"
+            rows={windowBands.map(({ fromW, toW, windows: own, roundTrip }) => ({
+              fromW,
+              toW,
+              count: own,
+              share: roundTrip,
+            }))}
+          />
+        )}
         {bands.length > 0 ? (
-          <table className="w-full text-[13px]">
-            <thead>
-              <tr className="border-b border-rule-2 text-left text-faint">
-                <th className="font-normal">the home takes</th>
-                <th className="text-right font-normal">hours</th>
-                <th className="text-right font-normal">of what the battery gave</th>
-              </tr>
-            </thead>
-            <tbody>
-              {bands.map(({ fromW, toW, hours, efficiency }) => (
-                <tr key={fromW} className="border-b border-rule">
-                  <th scope="row" className="text-left font-normal">
-                    {Number.isFinite(toW)
-                      ? `${decimal(fromW, 0)} – ${decimal(toW, 0)} W`
-                      : `above ${decimal(fromW, 0)} W`}
-                  </th>
-                  <td className="text-right">{decimal(hours, 0)}</td>
-                  <td className="text-right">{decimal(100 * efficiency, 1)} %</td>
-                </tr>
-              ))}
-            </tbody>
-          </table>
+          <Bands
+            title="the home takes, by night"
+            counts="hours"
+            shares="of what the battery gave"
+            rows={bands.map(({ fromW, toW, hours, efficiency }) => ({
+              fromW,
+              toW,
+              count: hours,
+              share: efficiency,
+            }))}
+          />
         ) : (
           <p className="text-faint">
-            Needs the battery’s DC power beside the load: light loads are served inefficiently because of the
-            idle draw.
+            What the inverter makes of light loads needs the battery’s DC power beside the load.
           </p>
         )}
       </section>
     </div>
+  );
+}
+
+interface BandsProps {
+  readonly title: string;
+  readonly counts: string;
+  readonly shares: string;
+  readonly rows: readonly {
+    readonly fromW: number;
+    readonly toW: number;
+    readonly count: number;
+    readonly share: number;
+  }[];
+}
+
+function Bands({ title, counts, shares, rows }: BandsProps) {
+  return (
+    <table className="mb-2 w-full text-[13px]">
+      <thead>
+        <tr className="border-b border-rule-2 text-left text-faint">
+          <th className="font-normal">{title}</th>
+          <th className="text-right font-normal">{counts}</th>
+          <th className="text-right font-normal">{shares}</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map(({ fromW, toW, count, share }) => (
+          <tr key={fromW} className="border-b border-rule">
+            <th scope="row" className="text-left font-normal">
+              {Number.isFinite(toW)
+                ? `${decimal(fromW, 0)} – ${decimal(toW, 0)} W`
+                : `above ${decimal(fromW, 0)} W`}
+            </th>
+            <td className="text-right">{decimal(count, 0)}</td>
+            <td className="text-right">{decimal(100 * share, 1)} %</td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }

@@ -151,6 +151,8 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
               'first, net kWh',
               'second, net kWh',
               'ratio',
+              'days apart',
+              'self-sufficiency',
               'clocks',
               'leads',
             ].map((name, i) => (
@@ -161,37 +163,45 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
           </tr>
         </thead>
         <tbody>
-          {comparisons.map(({ quantity, a, b, hours, aWh, bWh, ratio, lagMs }) => (
-            <tr key={`${quantity}${a}${b}`} className="border-b border-rule">
-              <th scope="row" className="py-1 pr-3 text-left font-semibold">
-                {quantityText(quantity)}
-              </th>
-              <td className="py-1 pr-3">{a}</td>
-              <td className="py-1 pr-3">{b}</td>
-              <td className="py-1 pr-3 text-right">{decimal(hours, 0)}</td>
-              <td className="py-1 pr-3 text-right">{quantity === 'soc' ? '–' : decimal(aWh / 1000, 1)}</td>
-              <td className="py-1 pr-3 text-right">{quantity === 'soc' ? '–' : decimal(bWh / 1000, 1)}</td>
-              <td className="py-1 pr-3 text-right">{decimal(ratio, 3)}</td>
-              <td className="py-1 pr-3 text-right">
-                {lagMs === null
-                  ? 'not to be told'
-                  : lagMs === 0
-                    ? 'agree'
-                    : `second ${decimal(Math.abs(lagMs) / 60_000, 0)} min ${lagMs > 0 ? 'late' : 'early'}`}
-              </td>
-              <td className="py-1 text-right">
-                first;{' '}
-                <button
-                  type="button"
-                  className="quiet"
-                  aria-label={`Let ${b} lead ${quantityText(quantity)}`}
-                  onClick={() => onLead({ kind: 'lead', source: b, quantity })}
-                >
-                  let the second
-                </button>
-              </td>
-            </tr>
-          ))}
+          {comparisons.map(
+            ({ quantity, a, b, hours, aWh, bWh, ratio, lagMs, daysApart, selfSufficiency }) => (
+              <tr key={`${quantity}${a}${b}`} className="border-b border-rule">
+                <th scope="row" className="py-1 pr-3 text-left font-semibold">
+                  {quantityText(quantity)}
+                </th>
+                <td className="py-1 pr-3">{a}</td>
+                <td className="py-1 pr-3">{b}</td>
+                <td className="py-1 pr-3 text-right">{decimal(hours, 0)}</td>
+                <td className="py-1 pr-3 text-right">{quantity === 'soc' ? '–' : decimal(aWh / 1000, 1)}</td>
+                <td className="py-1 pr-3 text-right">{quantity === 'soc' ? '–' : decimal(bWh / 1000, 1)}</td>
+                <td className="py-1 pr-3 text-right">{decimal(ratio, 3)}</td>
+                <td className="py-1 pr-3 text-right">{daysApart}</td>
+                <td className="py-1 pr-3 text-right whitespace-nowrap">
+                  {selfSufficiency === null
+                    ? '–'
+                    : `${decimal(100 * selfSufficiency[0], 1)} or ${decimal(100 * selfSufficiency[1], 1)} %`}
+                </td>
+                <td className="py-1 pr-3 text-right">
+                  {lagMs === null
+                    ? 'not to be told'
+                    : lagMs === 0
+                      ? 'agree'
+                      : `second ${decimal(Math.abs(lagMs) / 60_000, 0)} min ${lagMs > 0 ? 'late' : 'early'}`}
+                </td>
+                <td className="py-1 text-right">
+                  first;{' '}
+                  <button
+                    type="button"
+                    className="quiet"
+                    aria-label={`Let ${b} lead ${quantityText(quantity)}`}
+                    onClick={() => onLead({ kind: 'lead', source: b, quantity })}
+                  >
+                    let the second
+                  </button>
+                </td>
+              </tr>
+            ),
+          )}
         </tbody>
       </table>
     </>
