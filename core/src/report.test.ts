@@ -44,16 +44,25 @@ const KEYS = [
     'gridFreeDays',
     'gridFreeShare',
   ],
+  ...['solarToLoad', 'solarToStore', 'solarToExport'].map((key) => `flow.${key}`),
+  ...['storeToLoad', 'storeToExport', 'gridToLoad', 'gridToStore'].map((key) => `flow.${key}`),
 ].map((key) => `account.${key}`);
 const OTHER_KEYS = [
   ...[
     'losses.roundTrip.fullToFull',
     'losses.roundTrip.counter',
+    'losses.idle.battery',
+    'losses.conversion.discharge',
+    'losses.idle.inverter',
+    'losses.idle.rest',
+    'losses.idle.gridStandby',
+    'losses.unexplained',
     'wear.throughput',
     'wear.efc.nameplate',
     'wear.efc.usable',
     'wear.efc.both',
   ],
+  ...['losses.part.idle', 'losses.part.conversion', 'losses.part.inverter'],
   ...['wear.depth.mean', 'wear.depth.max', 'wear.soc.mean', 'peak.load', 'peak.headroom.batteryOnly'],
 ];
 
