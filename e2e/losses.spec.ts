@@ -130,6 +130,7 @@ test('the hut’s inverters are seen to idle, with what to do; a home without a 
   await page.goto('/new');
   await page.getByLabel('Name', { exact: true }).fill('Plain House');
   await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Sources of Plain House' })).toBeVisible();
   await page.goto('/h/plain-house/losses');
   await expect(page.getByRole('heading', { level: 1, name: 'No log yet' })).toBeVisible();
   await page.getByRole('link', { name: 'Bring a log' }).click();
