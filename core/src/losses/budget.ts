@@ -54,8 +54,8 @@ export function budget(view: View, figures: Readonly<Record<string, Figure>>): R
   const value = losses.value - explained.reduce((sum, part) => sum + part.value, 0);
   const unexplained = {
     value,
-    low: value - Math.hypot(losses.value - losses.low!, together(view, explained, 'high')),
-    high: value + Math.hypot(losses.high! - losses.value, together(view, explained, 'low')),
+    low: value - Math.hypot(losses.value - losses.low!, together(explained, 'high')),
+    high: value + Math.hypot(losses.high! - losses.value, together(explained, 'low')),
   };
   const basis = { hours, dischargeKWh, batterySide: view.batterySide };
   const figure = (
@@ -126,11 +126,7 @@ function scaled({ value, low, high }: Figure, factor: number): Portion {
  * How far the explained parts may be off together. Idle draw and conversion come from one fit and lean against each other:
  * what is taken from one goes to the other, so their sum is known better than either.
  */
-function together(view: View, parts: readonly Portion[], side: 'low' | 'high'): number {
+function together(parts: readonly Portion[], side: 'low' | 'high'): number {
   const [idle, conversion, inverter] = parts.map((part) => Math.abs(part[side] - part.value));
-  const { cellS, storeS } = view.total;
-  return Math.hypot(
-    Math.max(idle!, conversion!) * (cellS > 0 ? Math.min(1, storeS / cellS) : 1),
-    inverter ?? 0,
-  );
+  return Math.hypot(Math.max(idle!, conversion!), inverter ?? 0);
 }

@@ -4,6 +4,7 @@ import type { Range } from '../series/log.js';
 import { quantile } from '../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
 import { tareLine, isTold } from './inverter.js';
+import type { View } from '../view.js';
 import { QUARTILE_DEPTH } from './roundTrip.js';
 import type { IdleStep } from './windowFit.js';
 
@@ -79,7 +80,7 @@ export function lossCourse(prepared: Prepared, range: Range): LossCourse {
     configurations: prepared.configurations
       .filter(({ fromMs }) => fromMs > range.fromMs && fromMs < range.toMs)
       .map(({ name, fromMs }) => ({ name, fromMs })),
-    ...tareCourse(prepared, range),
+    ...tareCourse(view),
   };
 }
 
@@ -138,8 +139,8 @@ function bandsOf(windows: readonly FullWindow[]): LossCourse['windowBands'] {
   });
 }
 
-function tareCourse(prepared: Prepared, range: Range): Pick<LossCourse, 'tare' | 'bands'> {
-  const view = viewOf(prepared, range);
+function tareCourse(view: View): Pick<LossCourse, 'tare' | 'bands'> {
+  const { range } = view;
   const line = tareLine(view);
   if (!view.tare || !line) return { tare: null, bands: [] };
   const { fromMs, servedW, drawnW } = view.tare;

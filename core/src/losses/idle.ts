@@ -2,6 +2,7 @@ import { insufficient, notMeasured, type Figure, type Method, type WorkingLine }
 import { combined, percent, zeroOf, type Doubt } from '../uncertainty.js';
 import { channelOf, configurationNames, gradeOf, type View } from '../view.js';
 import { doubtLines } from '../account/totals.js';
+import { DIRECTION_SHARE, nettingShare } from './roundTrip.js';
 import { LEAST_SPREAD, LEAST_WINDOWS, type IdleStretch } from './windowFit.js';
 
 const FIT_SOURCE =
@@ -20,8 +21,6 @@ const CONVERSION: Method = {
 };
 /** Steps hide charge and discharge that alternate within them: in simulation 15 to 30 minutes bias the draw by 1 to 2 W. */
 const STEP_W_PER_MINUTE = 0.07;
-/** One meter reads both directions; so much of its accuracy is left for their difference. */
-const DIRECTION_SHARE = 0.25;
 
 /** The battery's own draw and its conversion loss, from the losses of full-to-full windows. */
 export function idleAndConversion(view: View): Record<string, Figure> {
@@ -98,7 +97,7 @@ function idleFigure(view: View): Figure {
         ...shareOfNight(view, value),
       }),
       working: [
-        ...told.flatMap((stretch) => stretchLines(stretch, told.length > 1)),
+        ...told.flatMap((stretch) => stretchLines(stretch, told)),
         ...told.map((stretch): WorkingLine => ({
           label: `P, robust fit, not below 0${named(stretch, told)}`,
           value: stretch.fit.first,
@@ -137,7 +136,7 @@ function conversionFigure(view: View): Figure {
       label: 'battery meter, charge against discharge',
       half: DIRECTION_SHARE * view.accuracy.battery * (1 + value),
     },
-    { label: 'netting within a step', half: 0.0023 * Math.sqrt(view.log.stepMs / 60_000) },
+    { label: 'netting within a step', half: nettingShare(view.log.stepMs) },
   ];
   const systematic = combined(doubts);
   return gradeOf(view, 'battery')(
@@ -151,7 +150,7 @@ function conversionFigure(view: View): Figure {
       method: CONVERSION,
       basis: basisOf(view, told, {}),
       working: [
-        ...told.flatMap((stretch) => stretchLines(stretch, told.length > 1)),
+        ...told.flatMap((stretch) => stretchLines(stretch, told)),
         ...told.map((stretch): WorkingLine => ({
           label: `λ, robust fit, not below 0${named(stretch, told)}`,
           value: stretch.fit.second,
@@ -172,8 +171,8 @@ function conversionFigure(view: View): Figure {
   );
 }
 
-function stretchLines(stretch: IdleStretch, several: boolean): WorkingLine[] {
-  const of = several ? `, from ${new Date(stretch.windows[0]!.fromMs).toISOString().slice(0, 10)}` : '';
+function stretchLines(stretch: IdleStretch, all: readonly IdleStretch[]): WorkingLine[] {
+  const of = named(stretch, all);
   return [
     { label: `full-to-full windows${of}`, value: stretch.windows.length, unit: 'count', role: 'input' },
     { label: `their time${of}`, value: stretch.hours, unit: 'h', role: 'input' },
@@ -182,6 +181,7 @@ function stretchLines(stretch: IdleStretch, several: boolean): WorkingLine[] {
   ];
 }
 
+/** Which of several stretches it is. */
 function named(stretch: IdleStretch, all: readonly IdleStretch[]): string {
   return all.length > 1 ? `, from ${new Date(stretch.windows[0]!.fromMs).toISOString().slice(0, 10)}` : '';
 }

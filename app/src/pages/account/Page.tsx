@@ -111,7 +111,9 @@ function Page({ home, days, report, range }: PageProps) {
         <h2 className="text-[15px]">Self-sufficiency, three schools</h2>
         <Figures keys={SCHOOLS} report={report} workingKey={workingKey} onOpen={open} />
         <p className="mt-1 text-[13px]">
-          {schools?.message ?? 'The three agree here to two points: little is charged from the grid.'}
+          {schools?.message ??
+            (SCHOOLS.every((key) => report.figures[key]?.value != null) &&
+              'They lie within two points of each other here: little is charged from the grid.')}
         </p>
         <Stated at={atOf(home)} from={days[range.from]!.date} to={days[range.to]!.date} />
         <Figures keys={OTHERS} report={report} workingKey={workingKey} onOpen={open} />
@@ -234,7 +236,11 @@ function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
         </label>
       </div>
       {shown.length === 0 ? (
-        <p className="text-faint">No day of this range bought more than 0.5 kWh.</p>
+        <p className="text-faint">
+          {days.slice(range.from, range.to + 1).some(({ gridFree }) => gridFree !== null)
+            ? 'No day of this range bought more than 0.5 kWh.'
+            : 'The grid is not known for nine tenths of any day of this range; a column grid_w without gaps would tell.'}
+        </p>
       ) : (
         <ul className="mt-1">
           {shown.slice(0, LISTED).map(({ index, causes }) => {
