@@ -15,13 +15,16 @@ interface Choice {
   readonly over: string;
 }
 
+/** A choice is written into the address when its figures have had the time to be drawn: the browser takes 5 ms for it. */
+const WRITTEN_MS = 60;
+
 /** The router is told of a choice when no other has followed for so long: it draws everything below it anew. */
 const SETTLED_MS = 250;
 
 /**
  * The selected range. It stands in the address as two dates, so that a link or a reload leads to the same figures;
- * without them, or with dates the roll does not have, the last whole month is selected. A choice holds at once and is
- * written into the address; the router follows when the choice has settled, and leads again as soon as it says
+ * without them, or with dates the roll does not have, the last whole month is selected. A choice holds at once; the
+ * address follows when it is drawn, the router when it has settled, and the router leads again as soon as it says
  * something else.
  */
 export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange) => void] {
@@ -33,17 +36,23 @@ export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange)
   const addressed = useMemo(() => rangeOf(days, from, to), [days, from, to]);
   const datesOf = (range: DayRange) => [days[range.from]!.date, days[range.to]!.date] as const;
   const holds = choice !== null && [choice.over, datesOf(choice.range).join(' ')].includes(address);
-  const settling = useRef(0);
-  useEffect(() => () => window.clearTimeout(settling.current), []);
+  const pending = useRef<readonly number[]>([]);
+  const letGo = () => pending.current.forEach((timer) => window.clearTimeout(timer));
+  useEffect(() => letGo, []);
   const select = (range: DayRange) => {
     setChoice({ range, over: address });
     const [first, last] = datesOf(range);
     const changed = new URLSearchParams(window.location.search);
     changed.set('from', first);
     changed.set('to', last);
-    window.history.replaceState(window.history.state, '', `?${changed}`);
-    window.clearTimeout(settling.current);
-    settling.current = window.setTimeout(() => setParams(changed, { replace: true }), SETTLED_MS);
+    letGo();
+    pending.current = [
+      window.setTimeout(
+        () => window.history.replaceState(window.history.state, '', `?${changed}`),
+        WRITTEN_MS,
+      ),
+      window.setTimeout(() => setParams(changed, { replace: true }), SETTLED_MS),
+    ];
   };
   return [holds ? choice.range : addressed, select];
 }

@@ -12,8 +12,10 @@ import { FindDay } from './FindDay.js';
 import { Tally } from './Tally.js';
 import { TallyRoll, type RollHandle } from './TallyRoll.js';
 
-/** When the reader has rested on a range for so long, those one key away are drawn up. */
+/** When the reader has rested on a range for so long, those one key away are drawn up, one after another. */
 const RESTED_MS = 300;
+/** Between them the worker is free for what the reader asks for. */
+const APART_MS = 40;
 
 /** The roll of days with the tally of the selection beside it. */
 export default function DaysPage() {
@@ -28,15 +30,21 @@ function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const [noting, setNoting] = useState(false);
   const handle = useRef<RollHandle>(null);
   const { timeZone } = home.system;
-  const prepareNext = useEffectEvent(() => {
-    const all = { from: 0, to: days.length - 1 };
-    const near = [all, yearOf(days, range.to), monthOf(days, range.to)];
+  const prepareNext = useEffectEvent((turn: number) => {
+    const { length } = days;
+    const near = [monthOf(days, range.to), yearOf(days, range.to), { from: 0, to: length - 1 }];
     const beside = [neighbour(days, range, -1), neighbour(days, range, 1)];
-    for (const next of [...near, ...beside]) prepare(next);
+    const lines = [range.to - 1, range.to + 1]
+      .filter((day) => day >= 0 && day < length)
+      .map((day) => ({ from: day, to: day }));
+    const next = [...beside, ...near, ...lines][turn];
+    if (next) prepare(next);
   });
   useEffect(() => {
-    const rest = window.setTimeout(prepareNext, RESTED_MS);
-    return () => window.clearTimeout(rest);
+    const turns = Array.from({ length: 7 }, (_, turn) =>
+      window.setTimeout(() => prepareNext(turn), RESTED_MS + turn * APART_MS),
+    );
+    return () => turns.forEach((turn) => window.clearTimeout(turn));
   }, [last.report]);
   useKeys({ '/': () => setFinding(true), n: () => setNoting(true) });
   return (

@@ -1,15 +1,8 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import {
-  useDeferredValue,
-  useEffect,
-  useEffectEvent,
-  useImperativeHandle,
-  useMemo,
-  useRef,
-  useState,
-} from 'react';
+import { useEffect, useEffectEvent, useImperativeHandle, useMemo, useRef, useState } from 'react';
 import { useNavigate, useParams } from 'react-router';
 import { dateText } from '../../ui/format.js';
+import { useAfterPaint } from '../../ui/useAfterPaint.js';
 import { monthOf, neighbour, yearOf, type DayRange } from '../../ui/useRange.js';
 import { useKeys } from '../../ui/useKeys.js';
 import type { Roll } from '../../workers/homeWorker.js';
@@ -150,7 +143,7 @@ export function TallyRoll({ roll, timeZone, range, drawn, onSelect, ref }: Props
     selectDays(drag.current, row.index);
   };
   // Turning the roll and marking its lines may wait; the figures of the new range may not.
-  const marked = useDeferredValue(drawn);
+  const marked = useAfterPaint(drawn);
   const bringIntoSight = useEffectEvent(() => show(at));
   useEffect(() => bringIntoSight(), [marked]);
   const isSelected = (row: Row) =>
