@@ -11,6 +11,7 @@ export { canonicalCsv } from './export/canonicalCsv.js';
 export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './merge/readings.js';
 export { mergeSources } from './merge/mergeSources.js';
 export { prepare, type Prepared } from './prepare.js';
+export { prepareFurther } from './prepareFurther.js';
 export type { Basis, Figure, Status, Unit, WorkingLine } from './figure.js';
 export { InputError, problemText, type Problem } from './problem.js';
 export { readFile, readPart, surveyFile, type ReadLog, type Survey } from './intake.js';
@@ -46,6 +47,7 @@ export {
   type Range,
   type SourceLog,
 } from './series/log.js';
+export { withRoom } from './series/room.js';
 export { rollOf, type DayNote, type RollDay } from './account/roll.js';
 export { dayCourse, type DayCourse } from './account/dayCourse.js';
 export { reconcile, type Reckoning } from './account/reconcile.js';

@@ -9,6 +9,7 @@ import { ledgerColumns, type LedgerColumns } from './ledger/columns.js';
 import { keepLedger, type Entry } from './ledger/ledger.js';
 import type { Log, Range, SourceLog } from './series/log.js';
 import { discharges, nightDepths, type Discharge } from './ledger/nights.js';
+import type { OriginState } from './ledger/origin.js';
 import { addSums, noSums } from './ledger/sums.js';
 import { restsOf, type Rest } from './ledger/rests.js';
 import { tarePoints, type TarePoints } from './ledger/tare.js';
@@ -19,81 +20,111 @@ import { accuracyOf, configurationAt, configurationsOf, type Configuration } fro
 import type { System } from './system/schema.js';
 import { partsOf, type View } from './view.js';
 
-/** A home whose samples have been gone through once; any range of days is then a matter of adding up. */
-export interface Prepared {
-  readonly system: System;
-  readonly configurations: readonly Configuration[];
-  readonly log: Log;
-  readonly findings: readonly Finding[];
-  /** How the sources that give the same go together. */
-  readonly comparisons: readonly Comparison[];
+/** What going through the samples of a log leaves behind. */
+export interface Samples {
   readonly columns: LedgerColumns;
   readonly entries: readonly Entry[];
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
   readonly gaps: readonly Gap[];
-  /** Changes of the idle draw that no configuration explains. */
-  readonly steps: readonly IdleStep[];
   readonly rests: readonly Rest[];
   readonly tare: TarePoints | null;
+}
+
+/** A home's logs laid together. */
+export interface Merged {
+  readonly log: Log;
+  /** What was met while the logs were read. */
+  readonly read: readonly Finding[];
+  /** What was met while they were merged. */
+  readonly merging: readonly Finding[];
+  /** How the sources that give the same go together. */
+  readonly comparisons: readonly Comparison[];
+}
+
+/** A home whose samples have been gone through once; any range of days is then a matter of adding up. */
+export interface Prepared extends Samples, Merged {
+  readonly system: System;
+  readonly corrections: readonly Correction[];
+  /** As they were read, before corrections. */
+  readonly sources: readonly SourceLog[];
+  readonly configurations: readonly Configuration[];
+  readonly findings: readonly Finding[];
+  /** Changes of the idle draw that no configuration explains. */
+  readonly steps: readonly IdleStep[];
   /** Power below which the battery's meter reads zero, W. */
   readonly floorW: number;
 }
 
+/** What a home is prepared from. */
+export type Given = Pick<Prepared, 'system' | 'sources' | 'corrections' | 'configurations'>;
+
 /**
  * Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full
  * windows, discharges, gaps.
- * @param before what was prepared of this home earlier: days that have not changed are not added up again
  */
 export function prepare(
   system: System,
-  logs: readonly SourceLog[],
+  sources: readonly SourceLog[],
   corrections: readonly Correction[] = [],
-  before?: Prepared,
 ): Prepared {
-  const configurations = configurationsOf(system);
-  const sources = logs.map((source) => corrected(source, corrections));
+  const given = { system, sources, corrections, configurations: configurationsOf(system) };
+  const logs = sources.map((source) => corrected(source, corrections));
+  const { log, findings, ranked } = merge(given, logs);
+  const merged = {
+    log,
+    read: ranked.flatMap((source) => source.findings),
+    merging: findings,
+    comparisons: compareSources(logs, log),
+  };
+  return judged(given, merged, goThrough(log, given.configurations));
+}
+
+/** Lays corrected logs of a home together. */
+export function merge({ system, corrections, configurations }: Given, logs: readonly SourceLog[]) {
   const leads = corrections.flatMap((one) =>
     one.kind === 'lead' ? [[one.quantity, one.source] as const] : [],
   );
-  const { log, findings } = mergeSources(
-    sources,
-    system.timeZone,
-    configurations.filter(({ described }) => described?.grid === 'none'),
-    new Map(leads),
-  );
-  const comparisons = compareSources(sources, log);
-  const columns = ledgerColumns(log, configurations);
-  const windows = fullWindows(log, configurations);
-  const floorW = meterFloor(log);
+  const offGrid = configurations.filter(({ described }) => described?.grid === 'none');
+  return mergeSources(logs, system.timeZone, offGrid, new Map(leads));
+}
+
+/**
+ * Goes through the samples of a log.
+ * @param origin state of the trace of an earlier log, where this one goes on from it
+ */
+export function goThrough(log: Log, configurations: readonly Configuration[], origin?: OriginState): Samples {
+  const columns = ledgerColumns(log, configurations, origin);
   return {
-    system,
-    configurations,
-    log,
-    findings: [
-      ...findings,
-      ...checkLog(log, configurations, system),
-      ...floorFinding(log, floorW),
-      ...comparisonFindings(comparisons),
-    ],
-    comparisons,
     columns,
-    entries: keepLedger(
-      log,
-      columns,
-      configurations,
-      undefined,
-      JSON.stringify(before?.system) === JSON.stringify(system) ? before : undefined,
-    ),
-    windows,
-    steps: idleSteps(windows),
-    rests: restsOf(log, configurations),
-    tare: tarePoints(log),
-    floorW,
+    entries: keepLedger(log, columns, configurations),
+    windows: fullWindows(log, configurations),
     nights: nightDepths(log, configurations),
     discharges: discharges(log, configurations),
     gaps: findGaps(log),
+    rests: restsOf(log, configurations),
+    tare: tarePoints(log),
+  };
+}
+
+/** Draws from merged logs and their samples what holds for the whole of them. */
+export function judged(given: Given, merged: Merged, samples: Samples): Prepared {
+  const { log, read, merging, comparisons } = merged;
+  const floorW = meterFloor(log);
+  return {
+    ...given,
+    ...merged,
+    ...samples,
+    floorW,
+    steps: idleSteps(samples.windows),
+    findings: [
+      ...read,
+      ...merging,
+      ...checkLog(log, given.configurations, given.system),
+      ...floorFinding(log, floorW),
+      ...comparisonFindings(comparisons),
+    ],
   };
 }
 

@@ -1,4 +1,11 @@
-import type { Column, Mapping, Quantity, ReadLog, SourceLog } from '@long-tally/core';
+import {
+  withRoom,
+  type Column,
+  type Mapping,
+  type Quantity,
+  type ReadLog,
+  type SourceLog,
+} from '@long-tally/core';
 import { db, type Chunk, type Home, type Source } from './database.js';
 import { bumpRevision } from './homes.js';
 
@@ -100,7 +107,7 @@ export async function loadSources(
       const joined = new Map<Quantity, Column>(
         columns.map(({ quantity, resolution }) => [
           quantity,
-          { values: new Float64Array(count).fill(NaN), resolution },
+          { values: withRoom(Float64Array, count).fill(NaN), resolution },
         ]),
       );
       await db.chunks

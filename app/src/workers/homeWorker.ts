@@ -8,6 +8,7 @@ import {
   lossCourse,
   notesOfDay,
   prepare,
+  prepareFurther,
   reconcile,
   rangeReport,
   readingsLog,
@@ -84,10 +85,14 @@ async function open(homeId: string): Promise<Opened> {
       const covered = new Map(
         isSameZone ? [...before.stored.values()].map((log, i) => [log, before.coverage[i]!]) : [],
       );
+      const fresh = () =>
+        before?.prepared
+          ? prepareFurther(before.prepared, home.system, logs, layers)
+          : prepare(home.system, logs, layers);
       opened = {
         home,
         stored,
-        prepared: logs.length > 0 ? prepare(home.system, logs, layers, before?.prepared ?? undefined) : null,
+        prepared: logs.length > 0 ? fresh() : null,
         coverage: logs.map((log) => covered.get(log) ?? coverageOfSource(log, home.system.timeZone)),
       };
       return opened;

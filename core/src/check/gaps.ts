@@ -3,7 +3,7 @@ import type { Gap } from './finding.js';
 
 const WATCHED: readonly Quantity[] = ['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'];
 /** A log that is full of holes is described by its longest ones. */
-const MOST_GAPS = 5000;
+export const MOST_GAPS = 5000;
 
 /**
  * Stretches in which logged quantities are missing, bridged values not counted as known.

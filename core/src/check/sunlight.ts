@@ -76,15 +76,16 @@ function sunDays(log: Log, values: Float64Array, longitude: number): SunDay[] {
     const last = Math.min(values.length, Math.floor((noonMs + 12 * HOUR_MS - log.startMs) / log.stepMs));
     let sum = 0;
     const longestDark = (1.5 * HOUR_MS) / log.stepMs;
-    let run = { from: -1, to: -2 };
-    let lit = run;
+    const lit = { from: -1, to: -2 };
+    let [from, to] = [-1, -2];
     for (let i = first; i < last; i++) {
       const value = values[i]!;
       if (!(value > 0)) continue;
       sum += value;
       if (value < lightW) continue;
-      run = i - run.to <= longestDark && run.from >= 0 ? { from: run.from, to: i } : { from: i, to: i };
-      if (run.to - run.from >= lit.to - lit.from) lit = run;
+      if (i - to > longestDark || from < 0) from = i;
+      to = i;
+      if (to - from >= lit.to - lit.from) [lit.from, lit.to] = [from, to];
     }
     // First and last light, not the energy between them: a full battery holds the panels back in the afternoon.
     const middleMs = log.startMs + ((lit.from + lit.to + 1) / 2) * log.stepMs;

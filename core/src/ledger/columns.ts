@@ -1,7 +1,7 @@
 import { busChannel } from '../merge/derive.js';
 import type { Log, Quantity } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
-import { solarShareOf } from './origin.js';
+import { solarShareOf, type OriginState } from './origin.js';
 
 /** Below so much of its usual voltage or frequency the grid is down. */
 const GRID_DOWN_VOLT = 50;
@@ -32,8 +32,15 @@ export interface LedgerColumns {
   readonly solarShare: Float32Array | null;
 }
 
-/** Looks up the columns of a log and goes once through what they lack. */
-export function ledgerColumns(log: Log, configurations: readonly Configuration[]): LedgerColumns {
+/**
+ * Looks up the columns of a log and goes once through what they lack.
+ * @param origin state in which a trace of an earlier log ended, where this one goes on from it
+ */
+export function ledgerColumns(
+  log: Log,
+  configurations: readonly Configuration[],
+  origin?: OriginState,
+): LedgerColumns {
   const channel = (quantity: Quantity) => busChannel(log.channels, quantity);
   const known = new Uint8Array(log.count);
   const flows = (['solar', 'load', 'grid', 'battery'] as const).flatMap(
@@ -45,14 +52,20 @@ export function ledgerColumns(log: Log, configurations: readonly Configuration[]
   markDown(known, channel('gridUp')?.values, 0.5);
   markDown(known, channel('gridV')?.values, GRID_DOWN_VOLT);
   markDown(known, channel('gridHz')?.values, GRID_DOWN_HZ);
-  const values = {
-    solar: channel('solar')?.values ?? null,
-    load: channel('load')?.values ?? null,
-    grid: channel('grid')?.values ?? null,
-    battery: channel('battery')?.values ?? null,
-    soc: channel('soc')?.values ?? null,
+  const flowsOfLog = flowColumns(log);
+  return { ...flowsOfLog, known, solarShare: solarShareOf(log, flowsOfLog, configurations, origin) };
+}
+
+/** The channels the ledger reads, as they stand at the home's bus. */
+export function flowColumns({ channels }: Log): Omit<LedgerColumns, 'known' | 'solarShare'> {
+  const values = (quantity: Quantity) => busChannel(channels, quantity)?.values ?? null;
+  return {
+    solar: values('solar'),
+    load: values('load'),
+    grid: values('grid'),
+    battery: values('battery'),
+    soc: values('soc'),
   };
-  return { ...values, known, solarShare: solarShareOf(log, values, configurations) };
 }
 
 function markMissing(known: Uint8Array, values: Float64Array, bridged: Uint8Array): void {

@@ -84,35 +84,6 @@ describe('the sums of a day', () => {
     );
   });
 
-  test('what was kept before changes no sum, and a day that did not change is not added up again', async () => {
-    await fc.assert(
-      fc.asyncProperty(fc.array(row, { minLength: 40, maxLength: 90 }), fc.nat(), async (list, pick) => {
-        const rows = [{ solar_w: 0, load_w: 1, grid_w: 1, battery_w: 0, soc_pct: 50 }, ...list] as Row[];
-        const first = await logOf(rows, START, 3600, 'a.csv');
-        const next = await logOf(rows, '2024-01-05T00:00:00Z', 3600, 'b.csv');
-        const before = prepare(system, [first]);
-        const after = prepare(system, [first, next], [], before);
-        expect(after.entries).toEqual(prepare(system, [first, next]).entries);
-        expect(after.entries[0]!.sums).toBe(before.entries[0]!.sums);
-        // A changed cell is seen, wherever it lies.
-        const fromMs = first.startMs + (pick % first.count) * first.stepMs;
-        const blank = {
-          kind: 'blank',
-          source: 'a.csv',
-          quantity: 'load',
-          stretches: [[fromMs, fromMs + 4 * 3_600_000]] as [number, number][],
-        } as const;
-        const mended = prepare(system, [first, next], [blank], after);
-        expect(mended.entries).toEqual(prepare(system, [first, next], [blank]).entries);
-      }),
-      { numRuns: 40 },
-    );
-    const log = await logOf([{ load_w: 1 }, { load_w: 2 }], START, 3600);
-    const before = prepare(system, [log]);
-    const other = systemOf({ ...TEN_KWH, modules: 2 });
-    expect(prepare(other, [log], [], before).entries[0]!.sums).not.toBe(before.entries[0]!.sums);
-  });
-
   test('a day crossed by a change of configuration has an entry for each part', async () => {
     const two = configurationsOf({
       ...system,

@@ -17,32 +17,26 @@ import { settleLumps } from './settleLumps.js';
 
 /**
  * All sources of a home on one grid: the finest step of them all, from the first start to the last end. Where two
- * sources give the same quantity the finer leads, then the one with more values, then the one whose name comes first;
- * the others fill its gaps. The order in which the sources are given changes nothing.
+ * sources give the same quantity one leads as {@link rankSources} has it, the others fill its gaps. The order in which
+ * the sources are given changes nothing.
  * @param leads sources that lead a quantity by the owner's choice
  * @param offGrid stretches in which the home has no grid at all: its power is known to be zero then
+ * @returns the log, what was met while merging, and the sources in their order
  */
 export function mergeSources(
   sources: readonly SourceLog[],
   zone: string,
   offGrid: readonly Range[],
   leads: ReadonlyMap<Quantity, string> = new Map(),
-): { log: Log; findings: Finding[] } {
-  const sizes = new Map(sources.length > 1 ? sources.map((source) => [source, knownValues(source)]) : []);
-  const ranked = [...sources].sort(
-    (a, b) =>
-      a.stepMs - b.stepMs ||
-      sizes.get(b)! - sizes.get(a)! ||
-      a.startMs - b.startMs ||
-      (a.name < b.name ? -1 : 1),
-  );
+): { log: Log; findings: Finding[]; ranked: readonly SourceLog[] } {
+  const ranked = rankSources(sources);
   const lead = ranked.find(({ columns }) => columns.size > 0) ?? ranked[0]!;
   const phaseMs = lead.startMs % lead.stepMs;
   const firstMs = Math.min(...ranked.map(({ startMs }) => startMs));
   const startMs = Math.floor((firstMs - phaseMs) / lead.stepMs) * lead.stepMs + phaseMs;
   const lastMs = Math.max(...ranked.map(endMs));
   const whole: Grid = { startMs, stepMs: lead.stepMs, count: Math.ceil((lastMs - startMs) / lead.stepMs) };
-  const findings = ranked.flatMap((source) => source.findings);
+  const findings: Finding[] = [];
   const channels = new Map<Quantity, Channel>();
   const fills: Fill[] = [];
   for (const quantity of new Set(ranked.flatMap(({ columns }) => [...columns.keys()]))) {
@@ -93,12 +87,30 @@ export function mergeSources(
       fills: fills.sort((a, b) => a.fromMs - b.fromMs || (a.quantity < b.quantity ? -1 : 1)),
     },
     findings: [...findings, ...settled.findings],
+    ranked,
   };
 }
 
-function knownValues({ columns }: SourceLog): number {
-  let known = 0;
-  for (const { values } of columns.values())
-    for (let i = 0; i < values.length; i++) if (!Number.isNaN(values[i]!)) known++;
+/** Sources in the order in which they lead: the finer first, then the one with more values, the earlier, the name. */
+export function rankSources(sources: readonly SourceLog[]): SourceLog[] {
+  if (sources.length < 2) return [...sources];
+  return [...sources].sort(
+    (a, b) =>
+      a.stepMs - b.stepMs ||
+      knownValues(b) - knownValues(a) ||
+      a.startMs - b.startMs ||
+      (a.name < b.name ? -1 : 1),
+  );
+}
+
+const counted = new WeakMap<SourceLog, number>();
+
+function knownValues(source: SourceLog): number {
+  let known = counted.get(source);
+  if (known !== undefined) return known;
+  known = 0;
+  for (const { values } of source.columns.values())
+    for (let i = 0; i < values.length; i++) if (values[i] === values[i]) known++;
+  counted.set(source, known);
   return known;
 }
