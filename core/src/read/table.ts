@@ -1,3 +1,4 @@
+import { withRoom } from '../series/room.js';
 import type { Quantity } from '../series/log.js';
 import type { ColumnRule } from './columns.js';
 
@@ -36,7 +37,7 @@ export const BLOCK_ROWS = 65_536;
 
 /** Blocks put together to one array of the final length; the blocks are let go. */
 export function joined(blocks: Float64Array[], rows: number): Float64Array {
-  const values = new Float64Array(rows);
+  const values = withRoom(Float64Array, rows);
   for (let at = 0; at < rows; at += BLOCK_ROWS) {
     const block = blocks.shift()!;
     values.set(rows - at < BLOCK_ROWS ? block.subarray(0, rows - at) : block, at);
