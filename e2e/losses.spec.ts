@@ -32,6 +32,13 @@ test('the account shows both sides, the flows, the periods beside the year befor
   await page.keyboard.press(']');
   await page.getByRole('button', { name: 'year', exact: true }).click();
   await expect(periods).toHaveCount(2 + 1);
+  // A year by the day is shown by parts.
+  await page.getByRole('button', { name: 'day', exact: true }).click();
+  await expect(periods).toHaveCount(2 + 62);
+  const byPeriod = page.getByRole('region', { name: 'By period' });
+  await expect(byPeriod).toContainText('62 of 366 days.');
+  await byPeriod.getByRole('button', { name: 'Show 62 more' }).press('Enter');
+  await expect(periods).toHaveCount(2 + 124);
 
   const list = page.getByRole('region', { name: 'Days that touched the grid' });
   const all = await list.getByRole('listitem').count();

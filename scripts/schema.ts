@@ -1,10 +1,11 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { mappingJsonSchema, systemJsonSchema } from '@long-tally/core';
+import { mappingJsonSchema, runJsonSchema, systemJsonSchema } from '@long-tally/core';
 
 const folder = new URL('../docs/schema/', import.meta.url);
 mkdirSync(folder, { recursive: true });
 for (const [name, schema] of [
   ['system', systemJsonSchema()],
   ['mapping', mappingJsonSchema()],
+  ['run', runJsonSchema()],
 ] as const)
   writeFileSync(new URL(`${name}.schema.json`, folder), `${JSON.stringify(schema, null, 2)}\n`);

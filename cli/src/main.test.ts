@@ -260,3 +260,46 @@ test('validate says that a system is valid', async () => {
   const { code, out } = await tally('validate', system);
   expect([code, out]).toEqual([0, `${system}: Home is a valid long-tally/system@1.\n`]);
 });
+
+describe('reconcile', () => {
+  const home = (...more: string[]) => tally('reconcile', '--system', system, '--log', log, ...more);
+
+  test('prints the definitions nearest to what is stated', async () => {
+    const report = printed((await tally('analyse', '--system', system, '--log', log)).out);
+    const own = report.figures['account.selfSufficiency.grid']!.value!;
+    const { code, out, err } = await home('--stated', `${(100 * own).toFixed(0)} %`);
+    expect([code, err]).toEqual([0, '']);
+    const [best] = JSON.parse(out) as [{ says: string; value: number; isIt: boolean }];
+    expect(best.isIt).toBe(true);
+    expect(Math.abs(best.value - own)).toBeLessThan(0.006);
+  });
+
+  test('without a figure, or with words for one, is wrong usage', async () => {
+    for (const more of [[], ['--stated', 'most'], ['--stated', '980']]) {
+      const { code, err } = await home(...more);
+      expect([code, err]).toEqual([1, expect.stringMatching(/^Write the stated self-sufficiency/)]);
+    }
+  });
+});
+
+describe('run', () => {
+  const readings = { schema: 'long-tally/run@1', hours: 24, socStart: 1, socEnd: 0.2, inKWh: 0, outKWh: 9.6 };
+
+  test('prints where the energy of a day went', async () => {
+    const path = file('run.json', JSON.stringify({ ...readings, usableKWh: 13.8 }));
+    const { code, out } = await tally('run', path);
+    expect(code).toBe(0);
+    const budget = JSON.parse(out) as { missingKWh: number; verdict: string };
+    expect(budget.missingKWh).toBeCloseTo(0.8 * 13.8 - 9.6, 9);
+    expect(budget.verdict).toMatch(/^Nothing is left/);
+  });
+
+  test('readings that cannot be are refused by key, a missing file too', async () => {
+    const { code, err } = await tally('run', file('bad.json', JSON.stringify({ ...readings, socEnd: 20 })));
+    expect(code).toBe(2);
+    expect(err).toMatch(/bad\.json, key socEnd: Found 20\./);
+    expect(err).toMatch(/key usableKWh: The key is missing\./);
+    expect((await tally('run', 'none.json')).code).toBe(2);
+    expect((await tally('run')).code).toBe(1);
+  });
+});

@@ -9,9 +9,13 @@ import {
   isoOf,
   parseInstant,
   parseMapping,
+  parseRun,
   parseSystem,
+  prepare,
   problemText,
   readFile as readLogFile,
+  reconcile,
+  runBudget,
   surveyFile,
   type Mapping,
   type SourceLog,
@@ -21,6 +25,8 @@ import {
 const USAGE = `Usage:
   tally analyse --system system.json --log a.csv [--log b.csv ...] [--map map.json ...]
                 [--from ISO] [--to ISO] [--out report.json]
+  tally reconcile --system system.json --log a.csv [...] --stated 98 [--from ISO] [--to ISO]
+  tally run readings.json
   tally detect a.csv [--system system.json]
   tally validate system.json`;
 
@@ -32,27 +38,70 @@ class UsageError extends Error {
 async function main(args: readonly string[]): Promise<void> {
   const [command, ...rest] = args;
   if (command === 'analyse') await runAnalyse(rest);
+  else if (command === 'reconcile') await runReconcile(rest);
+  else if (command === 'run') await runShortRun(rest);
   else if (command === 'detect') await runDetect(rest);
   else if (command === 'validate') await runValidate(rest);
   else if (command === '--help' || command === '-h') process.stdout.write(`${USAGE}\n`);
   else throw new UsageError(command ? `There is no command "${command}".` : 'No command is given.');
 }
 
+const HOME_OPTIONS = {
+  system: { type: 'string' },
+  log: { type: 'string', multiple: true },
+  map: { type: 'string', multiple: true },
+  from: { type: 'string' },
+  to: { type: 'string' },
+} as const;
+
 async function runAnalyse(args: readonly string[]): Promise<void> {
   const { values, positionals } = parsed(() =>
     parseArgs({
       args: [...args],
       allowPositionals: true,
-      options: {
-        system: { type: 'string' },
-        log: { type: 'string', multiple: true },
-        map: { type: 'string', multiple: true },
-        from: { type: 'string' },
-        to: { type: 'string' },
-        out: { type: 'string' },
-      },
+      options: { ...HOME_OPTIONS, out: { type: 'string' } },
     }),
   );
+  const { system, logs, range } = await readHome(values, positionals);
+  const report = analyse(system, logs, range);
+  const text = `${JSON.stringify(report, null, 1)}\n`;
+  if (values.out) await writeFile(values.out, text);
+  else await print(text);
+}
+
+/** Prints which definition, range or omission gives a self-sufficiency that somebody states. */
+async function runReconcile(args: readonly string[]): Promise<void> {
+  const { values, positionals } = parsed(() =>
+    parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: { ...HOME_OPTIONS, stated: { type: 'string' } },
+    }),
+  );
+  const stated = Number(values.stated?.replace(',', '.').replace(/\s*%$/, '') || NaN);
+  if (!(stated >= -1000 && stated <= 100))
+    throw new UsageError('Write the stated self-sufficiency in per cent with --stated, as in --stated 98.');
+  const { system, logs, range } = await readHome(values, positionals);
+  const found = reconcile(prepare(system, logs), range, stated / 100);
+  await print(`${JSON.stringify(found, null, 1)}\n`);
+}
+
+/** Prints the budget of a short run: where its missing energy went. */
+async function runShortRun(args: readonly string[]): Promise<void> {
+  const file = onlyFile(args, 'Name one file with the readings of a run.');
+  await print(`${JSON.stringify(runBudget(parseRun(await textOf(file), file)), null, 1)}\n`);
+}
+
+interface HomeValues {
+  readonly system?: string | undefined;
+  readonly log?: string[] | undefined;
+  readonly map?: string[] | undefined;
+  readonly from?: string | undefined;
+  readonly to?: string | undefined;
+}
+
+/** The home that the options name, and the range: whole of its logs where none is given. */
+async function readHome(values: HomeValues, positionals: readonly string[]) {
   if (positionals.length > 0) throw new UsageError(`"${positionals[0]!}" is not expected here.`);
   if (!values.system) throw new UsageError('Name the system file with --system.');
   if (!values.log?.length) throw new UsageError('Name at least one log with --log.');
@@ -70,10 +119,7 @@ async function runAnalyse(args: readonly string[]): Promise<void> {
   if (range.fromMs >= range.toMs) {
     throw new UsageError(`The range ends (${isoOf(range.toMs)}) before it begins (${isoOf(range.fromMs)}).`);
   }
-  const report = analyse(system, logs, range);
-  const text = `${JSON.stringify(report, null, 1)}\n`;
-  if (values.out) await writeFile(values.out, text);
-  else await new Promise((resolve) => process.stdout.write(text, resolve));
+  return { system, logs, range };
 }
 
 /** Prints how a file would be read: one mapping for each text in it, with what speaks for every part of it. */
@@ -105,10 +151,19 @@ async function runDetect(args: readonly string[]): Promise<void> {
 }
 
 async function runValidate(args: readonly string[]): Promise<void> {
-  const [file, ...more] = args;
-  if (!file || file.startsWith('-') || more.length > 0) throw new UsageError('Name one system file.');
+  const file = onlyFile(args, 'Name one system file.');
   const { name } = parseSystem(await textOf(file), file);
   process.stdout.write(`${file}: ${name} is a valid long-tally/system@1.\n`);
+}
+
+function onlyFile([file, ...more]: readonly string[], wanted: string): string {
+  if (!file || file.startsWith('-') || more.length > 0) throw new UsageError(wanted);
+  return file;
+}
+
+/** Writes to standard output, and waits until it is taken. */
+function print(text: string): Promise<unknown> {
+  return new Promise((resolve) => process.stdout.write(text, resolve));
 }
 
 function parsed<T>(parse: () => T): T {

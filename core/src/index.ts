@@ -52,5 +52,12 @@ export { rollOf, type DayNote, type RollDay } from './account/roll.js';
 export { dayCourse, type DayCourse } from './account/dayCourse.js';
 export { reconcile, type Reckoning } from './account/reconcile.js';
 export { lossCourse, type LossCourse } from './losses/course.js';
-export { runBudget, type RunBudget, type ShortRun } from './losses/detective.js';
+export {
+  parseRun,
+  runBudget,
+  runJsonSchema,
+  USUAL,
+  type RunBudget,
+  type ShortRun,
+} from './losses/detective.js';
 export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './ledger/strips.js';

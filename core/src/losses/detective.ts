@@ -1,3 +1,6 @@
+import { z } from 'zod';
+import { parseJson } from '../door.js';
+
 /** What a reader knows of a short run: readings at its start and end. Energies in kWh, SOC as shares. */
 export interface ShortRun {
   readonly hours: number;
@@ -13,6 +16,49 @@ export interface ShortRun {
   /** How far a reading of SOC may be off, and the counters, as shares. */
   readonly socError: number;
   readonly counterError: number;
+}
+
+/** What is taken where nothing is known of the home: a battery with its converter, displays and counters as they come. */
+export const USUAL = {
+  idleW: [5, 80],
+  conversion: [0.04, 0.15],
+  socError: 0.03,
+  counterError: 0.02,
+} as const satisfies Partial<ShortRun>;
+
+const share = z.number().min(0).max(1);
+const span = (most: number) =>
+  z
+    .tuple([z.number().min(0), z.number().max(most)])
+    .refine(([low, high]) => low <= high, { error: 'write the least first' });
+
+/** Readings of a short run as a file, `long-tally/run@1`; what it leaves out is taken as is usual. */
+const runSchema = z.object({
+  schema: z.literal('long-tally/run@1'),
+  hours: z.number().min(0.5).max(240),
+  socStart: share,
+  socEnd: share,
+  inKWh: z.number().min(0),
+  outKWh: z.number().min(0),
+  usableKWh: z.number().positive(),
+  idleW: span(2000).default([...USUAL.idleW]),
+  conversion: span(0.9).default([...USUAL.conversion]),
+  socError: share.default(USUAL.socError),
+  counterError: share.default(USUAL.counterError),
+});
+
+/**
+ * A short run from the text of its file.
+ * @param text JSON of `long-tally/run@1`: energies in kWh, shares 0–1
+ * @throws InputError with one problem for each key that is wrong
+ */
+export function parseRun(text: string, where: string): ShortRun {
+  return parseJson(runSchema, text, where, 'the readings of a short run, schema long-tally/run@1');
+}
+
+/** JSON Schema of the file of a short run. */
+export function runJsonSchema(): object {
+  return z.toJSONSchema(runSchema, { io: 'input' });
 }
 
 /** A part of the missing energy, kWh. */

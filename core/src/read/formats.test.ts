@@ -204,7 +204,7 @@ describe('a mapping', () => {
     expect(() => parseMapping('{', 'map.json')).toThrow(/map\.json: This is not JSON/);
     const wrong = { ...mapping, columns: [{ ...mapping.columns[0], quantity: 'kettle' }] };
     expect(() => parseMapping(JSON.stringify(wrong), 'map.json')).toThrow(
-      /key columns\.0\.quantity: This quantity is not known/,
+      /key columns\[0\]\.quantity: Found "kettle"\. This quantity is not known/,
     );
     expect(mappingSchema.safeParse({ ...mapping, time: { ...mapping.time, zone: 'Mars' } }).success).toBe(
       false,

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { InputError } from '../problem.js';
+import { parseJson } from '../door.js';
 import { INSTANT_QUANTITIES, POWER_QUANTITIES, type Flow, type Quantity } from '../series/log.js';
 import { isZone } from '../time/zone.js';
 
@@ -88,25 +88,8 @@ export type MappedColumn = Mapping['columns'][number];
  * @throws InputError naming each key that is wrong
  */
 export function parseMapping(text: string, where: string): Mapping {
-  let json: unknown;
-  try {
-    json = JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    const found = `This is not JSON: ${(error as Error).message}.`;
-    throw new InputError([
-      { where, found, mend: 'Bring a mapping, schema long-tally/mapping@1, as "tally detect" prints it.' },
-    ]);
-  }
-  const result = mappingSchema.safeParse(json);
-  if (result.success) return result.data;
-  throw new InputError(
-    result.error.issues.map(({ path, message }) => ({
-      where,
-      column: `key ${path.join('.') || '(the whole file)'}`,
-      found: `${message.charAt(0).toUpperCase()}${message.slice(1)}.`,
-      mend: 'Compare with docs/schema/mapping.schema.json.',
-    })),
-  );
+  const what = 'a mapping, schema long-tally/mapping@1, as "tally detect" prints it';
+  return parseJson(mappingSchema, text, where, what);
 }
 
 /** JSON Schema of the mapping file, generated from the Zod schema that is its single source. */

@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs';
 import { describe, expect, test } from '@jest/globals';
 import { measured, insufficient } from '../figure.js';
 import { InputError, problemText } from '../problem.js';
+import { runJsonSchema } from '../losses/detective.js';
 import { mappingJsonSchema } from '../read/mapping.js';
 import { accuracyOf, configurationAt, configurationsOf } from './configuration.js';
 import { parseSystem, systemJsonSchema } from './parse.js';
@@ -68,15 +69,13 @@ describe('a system file', () => {
     expect(text.split('\n')).toHaveLength(3);
   });
 
-  test('the committed JSON Schemas are those the Zod schemas give', () => {
-    const committed: unknown = JSON.parse(
-      readFileSync(new URL('../../../docs/schema/system.schema.json', import.meta.url), 'utf8'),
-    );
-    expect(systemJsonSchema()).toEqual(committed);
-    const mapping: unknown = JSON.parse(
-      readFileSync(new URL('../../../docs/schema/mapping.schema.json', import.meta.url), 'utf8'),
-    );
-    expect(mappingJsonSchema()).toEqual(mapping);
+  test.each([
+    ['system', systemJsonSchema],
+    ['mapping', mappingJsonSchema],
+    ['run', runJsonSchema],
+  ])('the committed JSON Schema of %s is what its Zod schema gives', (name, schema) => {
+    const path = new URL(`../../../docs/schema/${name}.schema.json`, import.meta.url);
+    expect(schema()).toEqual(JSON.parse(readFileSync(path, 'utf8')));
   });
 });
 

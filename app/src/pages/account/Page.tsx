@@ -12,6 +12,7 @@ import { counted, dateText, decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import { useMore } from '../../ui/useMore.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
@@ -43,9 +44,9 @@ const OWN = new Set([
   'gap-filled',
   'meter-leads',
 ]);
-/** More days than this are told by the month. */
-const MOST_DAYS = 62;
-const LISTED = 60;
+/** More days than this are told by the month at first. */
+const SHORT_DAYS = 62;
+const LISTED = 62;
 
 /** The double-entry account of a range: sources and uses, the flows between them, periods, and the days that touched the grid. */
 export default function AccountPage() {
@@ -130,10 +131,11 @@ interface RangeProps {
 }
 
 function Periods({ days, range }: RangeProps) {
-  const short = range.to - range.from < MOST_DAYS;
+  const short = range.to - range.from < SHORT_DAYS;
   const [chosen, setChosen] = useState<Grain | null>(null);
-  const grain = chosen === 'day' && !short ? 'month' : (chosen ?? (short ? 'day' : 'month'));
-  const periods = useMemo(() => periodsOf(days, range, grain), [days, range, grain]);
+  const grain = chosen ?? (short ? 'day' : 'month');
+  const all = useMemo(() => periodsOf(days, range, grain), [days, range, grain]);
+  const { items: periods, more } = useMore(all, LISTED, grain, `${grain} ${range.from} ${range.to}`);
   const energy = (kWh: number | null) => (kWh === null ? '–' : decimal(kWh, kWh < 100 ? 1 : 0));
   const share = (value: number | null) => (value === null ? '–' : `${decimal(100 * value, 1)} %`);
   return (
@@ -146,9 +148,8 @@ function Periods({ days, range }: RangeProps) {
               key={one}
               type="button"
               aria-pressed={one === grain}
-              disabled={one === 'day' && !short}
               onClick={() => setChosen(one)}
-              className={one === grain ? 'border-b-2 border-ink font-semibold' : 'quiet disabled:text-faint'}
+              className={one === grain ? 'border-b-2 border-ink font-semibold' : 'quiet'}
             >
               {one}
             </button>
@@ -206,6 +207,7 @@ function Periods({ days, range }: RangeProps) {
           </tbody>
         </table>
       </div>
+      {more}
     </section>
   );
 }
@@ -213,7 +215,8 @@ function Periods({ days, range }: RangeProps) {
 function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
   const [cause, setCause] = useState<Cause | 'all'>('all');
   const contacts = useMemo(() => contactsOf(days, range), [days, range]);
-  const shown = contacts.filter(({ causes }) => cause === 'all' || causes.includes(cause));
+  const chosen = contacts.filter(({ causes }) => cause === 'all' || causes.includes(cause));
+  const { items: shown, more } = useMore(chosen, LISTED, 'day', `${cause} ${range.from} ${range.to}`);
   const count = (one: Cause) => contacts.filter(({ causes }) => causes.includes(one)).length;
   return (
     <section aria-label="Days that touched the grid" className="mt-5 max-w-5xl">
@@ -243,7 +246,7 @@ function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
         </p>
       ) : (
         <ul className="mt-1">
-          {shown.slice(0, LISTED).map(({ index, causes }) => {
+          {shown.map(({ index, causes }) => {
             const day = days[index]!;
             return (
               <li
@@ -268,11 +271,7 @@ function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
           })}
         </ul>
       )}
-      {shown.length > LISTED && (
-        <p className="mt-1 text-faint">
-          The newest {LISTED} of {shown.length}; a shorter range shows the others.
-        </p>
-      )}
+      {more}
     </section>
   );
 }

@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import { runBudget, type Figure, type RunBudget } from '@long-tally/core';
+import { runBudget, USUAL, type Figure, type RunBudget } from '@long-tally/core';
 import { useId, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
@@ -32,11 +32,6 @@ const FIELDS: readonly (readonly [keyof Typed, string])[] = [
   ['outKWh', 'Out of the battery, kWh'],
   ['usableKWh', 'Usable capacity, kWh'],
 ];
-/** What is taken where the log does not tell: a battery with its converter. */
-const USUAL = { idleW: [5, 80], conversion: [0.04, 0.15] } as const;
-const SOC_ERROR = 0.03;
-const COUNTER_ERROR = 0.02;
-
 interface Props {
   readonly usableKWh: number | null;
   /** The idle draw and conversion that the range gave. */
@@ -69,8 +64,8 @@ export function ShortRunForm({ usableKWh, idle, conversion }: Props) {
         socEnd: run.socEnd / 100,
         idleW: boundsOf(idle, USUAL.idleW),
         conversion: boundsOf(conversion, USUAL.conversion),
-        socError: SOC_ERROR,
-        counterError: COUNTER_ERROR,
+        socError: USUAL.socError,
+        counterError: USUAL.counterError,
       }),
     ),
   );
