@@ -25,7 +25,11 @@ export interface StretchCourse extends Range {
     readonly dischargeADay: number;
   }[];
   readonly idleW: number | null;
+  /** What the scatter of the windows allows; the meter's own part stands with the figure. */
+  readonly idleBounds: readonly [low: number, high: number] | null;
   readonly lambda: number | null;
+  /** Σ discharge ÷ Σ charge over the windows. */
+  readonly roundTrip: number;
 }
 
 /** Round trip of the windows that end in a month: all of them together, and their quartiles where they are enough. */
@@ -66,13 +70,15 @@ export interface LossCourse {
 export function lossCourse(prepared: Prepared, range: Range): LossCourse {
   const view = viewOf(prepared, range);
   return {
-    stretches: view.stretches.map(({ configuration, windows, fit }) => ({
+    stretches: view.stretches.map(({ configuration, windows, dischargeWh, lossWh, fit }) => ({
       fromMs: windows[0]!.fromMs,
       toMs: windows.at(-1)!.toMs,
       configuration: configuration.name,
       windows: windows.map(perDay),
       idleW: fit?.first ?? null,
+      idleBounds: fit?.firstInterval ?? null,
       lambda: fit?.second ?? null,
+      roundTrip: dischargeWh / (dischargeWh + lossWh),
     })),
     steps: view.steps,
     months: monthsOf(view.windows, prepared.log.zone),

@@ -302,6 +302,9 @@ describe('the course of the losses', () => {
     expect(course.months.reduce((sum, { windows: own }) => sum + own, 0)).toBe(windows);
     expect(course.stretches.flatMap(({ windows: own }) => own)).toHaveLength(windows as number);
     expect(course.stretches[0]!.idleW).toBeCloseTo(figures['losses.idle.battery']!.value!, 9);
+    const { roundTrip, idleBounds, idleW } = course.stretches[0]!;
+    expect(roundTrip).toBeCloseTo(figures['losses.roundTrip.fullToFull']!.value!, 12);
+    expect(idleBounds![0] <= idleW! && idleW! <= idleBounds![1]).toBe(true);
     expect(course.months).toHaveLength(3);
     for (const { value, quartiles } of course.months) {
       expect(quartiles![0] <= quartiles![1] && quartiles![1] <= quartiles![2]).toBe(true);

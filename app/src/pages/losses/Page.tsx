@@ -219,24 +219,34 @@ function Charts({ course, report, timeZone, width }: ChartsProps) {
         )}
       </section>
       <section aria-label="Idle draw and efficiency">
-        <h2 className="text-[16px]">Idle draw over time</h2>
+        <h2 className="text-[16px]">Idle draw and round trip over time</h2>
         <table className="w-full text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-left text-faint">
-              {['windows from', 'until', 'configuration', 'idle draw', 'kWh a year'].map((name, i) => (
-                <th key={name} className={`font-normal ${i > 2 ? 'text-right' : ''}`}>
-                  {name}
-                </th>
-              ))}
+              {['windows from', 'until', 'configuration', 'round trip', 'idle draw', 'kWh a year'].map(
+                (name, i) => (
+                  <th key={name} className={`font-normal ${i > 2 ? 'text-right' : ''}`}>
+                    {name}
+                  </th>
+                ),
+              )}
             </tr>
           </thead>
           <tbody>
-            {stretches.map(({ fromMs, toMs, configuration, idleW }) => (
+            {stretches.map(({ fromMs, toMs, configuration, roundTrip, idleW, idleBounds }) => (
               <tr key={fromMs} className="border-b border-rule">
-                <td>{new Date(fromMs).toISOString().slice(0, 10)}</td>
-                <td>{new Date(toMs).toISOString().slice(0, 10)}</td>
+                <td>{localDateText(fromMs, timeZone)}</td>
+                <td>{localDateText(toMs, timeZone)}</td>
                 <td>{configuration}</td>
-                <td className="text-right">{idleW === null ? 'not told apart' : `${decimal(idleW, 0)} W`}</td>
+                <td className="text-right">{decimal(100 * roundTrip, 1)} %</td>
+                <td className="text-right">
+                  {idleW === null ? 'not told apart' : `${decimal(idleW, 0)} W`}
+                  {idleBounds && (
+                    <span className="block text-[12px] text-faint">
+                      {decimal(idleBounds[0], 0)} – {decimal(idleBounds[1], 0)} W by the windows
+                    </span>
+                  )}
+                </td>
                 <td className="text-right">{idleW === null ? '–' : decimal(idleW * 8.766, 0)}</td>
               </tr>
             ))}
