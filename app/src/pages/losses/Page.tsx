@@ -243,7 +243,7 @@ function Charts({ course, report, timeZone, width }: ChartsProps) {
                   {idleW === null ? 'not told apart' : `${decimal(idleW, 0)} W`}
                   {idleBounds && (
                     <span className="block text-[12px] text-faint">
-                      {decimal(idleBounds[0], 0)} – {decimal(idleBounds[1], 0)} W by the windows
+                      {decimal(idleBounds[0], 0)} – {decimal(idleBounds[1], 0)}
                     </span>
                   )}
                 </td>
