@@ -5,14 +5,18 @@ import { compareSources, comparisonFindings, type Comparison } from './check/com
 import { corrected, type Correction } from './check/correction.js';
 import { findGaps } from './check/gaps.js';
 import { floorFinding, meterFloor } from './check/meterFloor.js';
+import { estimatesOf, type Estimate } from './capacity/estimates.js';
 import { ledgerColumns, type LedgerColumns } from './ledger/columns.js';
 import { keepLedger, type Entry } from './ledger/ledger.js';
 import type { Log, Range, SourceLog } from './series/log.js';
 import { discharges, nightDepths, type Discharge } from './ledger/nights.js';
 import type { OriginState } from './ledger/origin.js';
 import { addSums, noSums } from './ledger/sums.js';
+import { segmentsOf, type Reset, type Segment } from './ledger/segments.js';
 import { restsOf, type Rest } from './ledger/rests.js';
+import { addStrain, noStrain } from './ledger/strain.js';
 import { tarePoints, type TarePoints } from './ledger/tare.js';
+import { turnsIn, turnsOf, type Turn } from './ledger/turns.js';
 import { fullWindows, type FullWindow } from './ledger/windows.js';
 import { idleSteps, idleStretches, type IdleStep } from './losses/windowFit.js';
 import { mergeSources } from './merge/mergeSources.js';
@@ -27,6 +31,9 @@ export interface Samples {
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
+  readonly turns: readonly Turn[];
+  readonly segments: readonly Segment[];
+  readonly resets: readonly Reset[];
   readonly gaps: readonly Gap[];
   readonly rests: readonly Rest[];
   readonly tare: TarePoints | null;
@@ -55,6 +62,8 @@ export interface Prepared extends Samples, Merged {
   readonly steps: readonly IdleStep[];
   /** Power below which the battery's meter reads zero, W. */
   readonly floorW: number;
+  /** Of the capacity, of the whole log. */
+  readonly estimates: readonly Estimate[];
 }
 
 /** What a home is prepared from. */
@@ -102,6 +111,8 @@ export function goThrough(log: Log, configurations: readonly Configuration[], or
     windows: fullWindows(log, configurations),
     nights: nightDepths(log, configurations),
     discharges: discharges(log, configurations),
+    turns: turnsOf(log, configurations),
+    ...segmentsOf(log, configurations),
     gaps: findGaps(log),
     rests: restsOf(log, configurations),
     tare: tarePoints(log),
@@ -112,12 +123,14 @@ export function goThrough(log: Log, configurations: readonly Configuration[], or
 export function judged(given: Given, merged: Merged, samples: Samples): Prepared {
   const { log, read, merging, comparisons } = merged;
   const floorW = meterFloor(log);
+  const steps = idleSteps(samples.windows);
   return {
     ...given,
     ...merged,
     ...samples,
     floorW,
-    steps: idleSteps(samples.windows),
+    steps,
+    estimates: estimatesOf(samples.segments, idleStretches(samples.windows, steps)),
     findings: [
       ...read,
       ...merging,
@@ -142,6 +155,8 @@ export function viewOf(prepared: Prepared, range: Range): View {
   const parts = partsOf(entries);
   const total = noSums();
   for (const { sums } of parts) addSums(total, sums);
+  const strain = noStrain();
+  for (const entry of entries) addStrain(strain, entry.strain);
   const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
   const windows = prepared.windows.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs);
   const begins = ({ atMs }: Discharge) => atMs >= range.fromMs && atMs < range.toMs;
@@ -159,11 +174,16 @@ export function viewOf(prepared: Prepared, range: Range): View {
         : [{ configuration: configurationAt(configurations, range.fromMs), sums: noSums() }],
     lumps: log.lumps.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
     windows,
+    turns: turnsIn(prepared.turns, range, total.socFirst, total.socLast),
+    strain,
+    history: prepared.entries.filter(({ toMs }) => toMs <= range.toMs),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),
     stretches: idleStretches(windows, prepared.steps),
     rests: prepared.rests.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
     tare: prepared.tare,
     floorW: prepared.floorW,
+    estimates: prepared.estimates.filter(({ atMs }) => atMs < range.toMs),
+    resets: prepared.resets.filter(({ atMs }) => atMs < range.toMs),
     nights: prepared.nights.filter(begins),
     discharges: prepared.discharges.filter(begins),
   };

@@ -143,17 +143,34 @@ function joinSamples(before: Prepared, after: Samples, seam: Seam, log: Log): Sa
   const asIs = (range: Span) => range;
   const windows = hasSoc ? inStep(before.windows, after.windows, asIs, cutMs) : [];
   const discharges = hasSoc ? inStep(before.discharges, after.discharges, span, cutMs) : [];
+  const at = ({ atMs }: { atMs: number }) => ({ fromMs: atMs, toMs: atMs });
+  const turns = hasSoc ? inStep(before.turns, after.turns, at, cutMs) : [];
   const nights = hasSoc ? inStep(before.nights, after.nights, span, cutMs) : [];
   const tailMs = log.startMs + seam.shift * log.stepMs;
   const isFew = before.gaps.length + after.gaps.length <= MOST_GAPS;
+  // A discharge ends where the battery is charged, so one that began before the overlap has ended in it.
+  const isCharged = after.entries.some(
+    ({ toMs, sums, configuration: { nameplateWh } }) =>
+      toMs <= cutMs && nameplateWh !== null && sums.chargeWh > 0.24 * nameplateWh,
+  );
+  if (!isCharged && before.segments.length + after.segments.length > 0) return null;
+  const segments = [
+    ...before.segments.filter(({ toMs }) => toMs <= cutMs),
+    ...after.segments.filter(({ toMs }) => toMs > cutMs),
+  ];
+  const resets = [
+    ...before.resets.filter(({ atMs }) => atMs < cutMs),
+    ...after.resets.filter(({ atMs }) => atMs >= cutMs),
+  ];
   const gaps = isFew ? eachOnItsOwn(before.gaps, after.gaps, tailMs) : null;
   const rests = eachOnItsOwn(before.rests, after.rests, tailMs);
-  if (!columns || tare === undefined || !windows || !discharges || !nights || !gaps || !rests) return null;
+  if (!columns || tare === undefined || !windows || !discharges || !turns || !nights || !gaps || !rests)
+    return null;
   const entries = [
     ...before.entries.filter(({ toMs }) => toMs <= cutMs),
     ...after.entries.filter(({ fromMs }) => fromMs >= cutMs),
   ];
-  return { columns, entries, windows, discharges, nights, gaps, rests, tare };
+  return { columns, entries, windows, discharges, turns, nights, segments, resets, gaps, rests, tare };
 }
 
 interface Span {

@@ -22,6 +22,8 @@ import { countDays } from './time/days.js';
 import { isoOf } from './time/instant.js';
 import { zoneOf } from './time/zone.js';
 import { configurationNames, coverageOf, type View } from './view.js';
+import { cycleFigures } from './wear/cycles.js';
+import { strainFigures } from './wear/strain.js';
 import { use } from './wear/use.js';
 
 /** One area of the work: reads a view, returns its figures by key. */
@@ -38,6 +40,8 @@ const BOOKS: readonly Book[] = [
   inverterIdle,
   standing,
   use,
+  cycleFigures,
+  strainFigures,
   peaks,
 ];
 

@@ -1,12 +1,16 @@
+import type { Estimate } from './capacity/estimates.js';
 import { estimated, measured } from './figure.js';
 import type { DaySums } from './ledger/dailySums.js';
 import { busChannel } from './merge/derive.js';
 import type { Entry } from './ledger/ledger.js';
 import type { Channel, Flow, Log, Quantity, Range, SettledLump } from './series/log.js';
 import type { Discharge } from './ledger/nights.js';
+import type { Strain } from './ledger/strain.js';
 import { addSums, noSums, type Sums } from './ledger/sums.js';
 import type { Rest } from './ledger/rests.js';
+import type { Reset } from './ledger/segments.js';
 import type { TarePoints } from './ledger/tare.js';
+import type { Turn } from './ledger/turns.js';
 import type { FullWindow } from './ledger/windows.js';
 import type { IdleStep, IdleStretch } from './losses/windowFit.js';
 import type { Configuration, MeterAccuracy } from './system/configuration.js';
@@ -27,12 +31,20 @@ export interface View {
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
+  /** Turning points of the state of charge, the range's own ends among them. */
+  readonly turns: readonly Turn[];
+  readonly strain: Strain;
+  /** Whole days of the log up to the end of the range, whatever its beginning: what a warranty counts. */
+  readonly history: readonly Entry[];
   readonly steps: readonly IdleStep[];
   readonly stretches: readonly IdleStretch[];
   readonly rests: readonly Rest[];
   /** Of the whole log. */
   readonly tare: TarePoints | null;
   readonly floorW: number;
+  /** Of the capacity, from the beginning of the log to the end of the range, in order of time. */
+  readonly estimates: readonly Estimate[];
+  readonly resets: readonly Reset[];
 }
 
 /** The share of a range that lies in one configuration. */

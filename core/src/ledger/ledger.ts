@@ -3,6 +3,7 @@ import type { Configuration } from '../system/configuration.js';
 import { daysBetween, type Day } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
 import type { LedgerColumns } from './columns.js';
+import { strainOf, type Strain } from './strain.js';
 import { sumCells } from './sumCells.js';
 import type { Sums } from './sums.js';
 
@@ -11,6 +12,7 @@ export interface Entry extends Range {
   readonly day: Day;
   readonly configuration: Configuration;
   readonly sums: Sums;
+  readonly strain: Strain;
 }
 
 /**
@@ -34,7 +36,8 @@ export function keepLedger(
         end: cellAt(log, configuration.toMs),
       };
       const sums = sumCells(log, columns, configuration, cells);
-      return [{ day, configuration, fromMs, toMs, sums }];
+      const strain = strainOf(log, columns, configuration, cells, day.fromMs);
+      return [{ day, configuration, fromMs, toMs, sums, strain }];
     }),
   );
 }

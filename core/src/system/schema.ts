@@ -25,6 +25,8 @@ const battery = z.looseObject({
   maxDischargeKW: positive.optional(),
   reserve: share.optional(),
   cutOff: share.optional(),
+  /** Cycles to the end of life at a depth of discharge, as the data sheet has them. */
+  cycleLife: z.array(z.looseObject({ depth: share.gt(0), cycles: positive })).optional(),
 });
 
 const inverter = z.looseObject({

@@ -1,0 +1,119 @@
+import type { Log } from '../series/log.js';
+import type { Configuration } from '../system/configuration.js';
+import type { LedgerColumns } from './columns.js';
+import type { Cells } from './sumCells.js';
+
+/** Charge rates are counted in bins of so much C, the last one open. */
+export const RATE_BIN = 0.02;
+const RATE_BINS = 100;
+/** Below this share of its rating a battery does not work. */
+const WORKING = 0.01;
+/** Bounds of the temperature bands, °C. */
+export const TEMPERATURE_BOUNDS = [0, 10, 25, 35, 45] as const;
+const HIGH = 0.95;
+const LOW = 0.1;
+const HOURS = 24;
+
+/**
+ * How hard a battery was worked on one day under one configuration, all by time in s: state of charge by hour of the
+ * day, charge rates, temperatures.
+ */
+export interface Strain {
+  /** Σ SOC × time, and the time, for each of 24 hours from the day's beginning. */
+  readonly socTime: Float64Array;
+  readonly socS: Float64Array;
+  readonly rateS: Float64Array;
+  readonly temperatureS: Float64Array;
+  highS: number;
+  lowS: number;
+  /** Highest charge rate, in C; 0 where the battery never worked. */
+  topRate: number;
+  /** Charged while the battery was below 0 °C, Wh. */
+  coldChargeWh: number;
+}
+
+/** No strain at all. */
+export function noStrain(): Strain {
+  return {
+    socTime: new Float64Array(HOURS),
+    socS: new Float64Array(HOURS),
+    rateS: new Float64Array(RATE_BINS),
+    temperatureS: new Float64Array(TEMPERATURE_BOUNDS.length + 1),
+    highS: 0,
+    lowS: 0,
+    topRate: 0,
+    coldChargeWh: 0,
+  };
+}
+
+/** Adds one strain to another. */
+export function addStrain(into: Strain, other: Strain): void {
+  for (const key of ['socTime', 'socS', 'rateS', 'temperatureS'] as const)
+    other[key].forEach((seconds, i) => (into[key][i]! += seconds));
+  into.highS += other.highS;
+  into.lowS += other.lowS;
+  into.topRate = Math.max(into.topRate, other.topRate);
+  into.coldChargeWh += other.coldChargeWh;
+}
+
+/**
+ * Strain of the cells of one day.
+ * @param dayMs when the day begins
+ */
+export function strainOf(
+  log: Log,
+  { soc, battery }: LedgerColumns,
+  { nameplateWh, maxChargeW, maxDischargeW }: Configuration,
+  { from, to }: Cells,
+  dayMs: number,
+): Strain {
+  const strain = noStrain();
+  const stepS = log.stepMs / 1000;
+  if (soc) {
+    for (let i = from; i < to; i++) {
+      const level = soc[i]!;
+      if (level !== level) continue;
+      const hour = Math.min(HOURS - 1, Math.floor((log.startMs + i * log.stepMs - dayMs) / 3_600_000));
+      strain.socTime[hour]! += level * stepS;
+      strain.socS[hour]! += stepS;
+      if (level > HIGH) strain.highS += stepS;
+      else if (level < LOW) strain.lowS += stepS;
+    }
+  }
+  if (battery && nameplateWh !== null) {
+    const least = WORKING * Math.max(maxChargeW ?? 0, maxDischargeW ?? 0, maxChargeW ? 0 : nameplateWh / 2);
+    for (let i = from; i < to; i++) {
+      const power = Math.abs(battery[i]!);
+      if (!(power > least)) continue;
+      const rate = power / nameplateWh;
+      strain.rateS[Math.min(RATE_BINS - 1, Math.floor(rate / RATE_BIN))]! += stepS;
+      if (rate > strain.topRate) strain.topRate = rate;
+    }
+  }
+  const temperature = log.channels.get('batteryTemp')?.values;
+  if (temperature) {
+    for (let i = from; i < to; i++) {
+      const celsius = temperature[i]!;
+      if (celsius !== celsius) continue;
+      let band = 0;
+      while (band < TEMPERATURE_BOUNDS.length && celsius >= TEMPERATURE_BOUNDS[band]!) band++;
+      strain.temperatureS[band]! += stepS;
+      if (celsius < 0 && battery && battery[i]! < 0) strain.coldChargeWh -= (battery[i]! * stepS) / 3600;
+    }
+  }
+  return strain;
+}
+
+/** The charge rate below which a share of the working time lies, linear within a bin; null without working time. */
+export function rateQuantile({ rateS, topRate }: Strain, share: number): number | null {
+  const all = rateS.reduce((sum, seconds) => sum + seconds, 0);
+  if (all === 0) return null;
+  let below = 0;
+  for (let bin = 0; bin < rateS.length; bin++) {
+    const own = rateS[bin]!;
+    if (own > 0 && below + own >= share * all)
+      return Math.min(topRate, (bin + (share * all - below) / own) * RATE_BIN);
+    below += own;
+  }
+  return topRate;
+}
