@@ -4,6 +4,7 @@ import { flows } from './account/flows.js';
 import { dayEnergies, type DayEnergies, type DaySums } from './ledger/dailySums.js';
 import { selfSufficiency } from './account/selfSufficiency.js';
 import { totals } from './account/totals.js';
+import { capacity } from './capacity/capacity.js';
 import type { Correction } from './check/correction.js';
 import type { Finding } from './check/finding.js';
 import { findingsOf } from './check/findings.js';
@@ -42,6 +43,7 @@ const BOOKS: readonly Book[] = [
   use,
   cycleFigures,
   strainFigures,
+  capacity,
   peaks,
 ];
 

@@ -21,6 +21,12 @@ export interface Truth {
   readonly alike?: boolean;
   /** Charged by night from the grid for two hours every third day. */
   readonly gridCharged?: boolean;
+  /** Share of the capacity lost a year. */
+  readonly fadeAYear?: number;
+  /** Share by which the capacity swings with the season, half of it up and half down; its temperature is logged then. */
+  readonly season?: number;
+  /** False for a monitor that counts against the nameplate and is only set anew at full. */
+  readonly relearns?: boolean;
 }
 
 const CAPACITY_WH = 10_000;
@@ -73,7 +79,9 @@ export function simulatedStore(truth: Truth): SourceLog {
     Float64Array,
     Float64Array,
   ];
+  const temperature = new Float64Array(count);
   let stored = CAPACITY_WH * 0.6;
+  let shown = 0.6;
   let [sky, use] = [1, 1];
   for (let i = 0; i < count; i++) {
     const hour = (i * hours) % 24;
@@ -84,9 +92,14 @@ export function simulatedStore(truth: Truth): SourceLog {
     }
     const sun = Math.max(0, 4200 * sky * Math.sin((Math.PI * (hour - 6)) / 12));
     const need = use * (260 + (hour > 18 && hour < 22 ? 700 : 0)) + (truth.alike ? 0 : 60 * random());
-    const level = stored / CAPACITY_WH;
+    const year = (i * hours) / 8766;
+    const summer = Math.cos(2 * Math.PI * (year - 0.5));
+    temperature[i] = 20 + 12 * summer;
+    const capacity = CAPACITY_WH * (1 - (truth.fadeAYear ?? 0) * year) * (1 + ((truth.season ?? 0) / 2) * summer);
+    stored = Math.min(stored, capacity);
+    const level = stored / capacity;
     const taper = level > 0.97 ? Math.max(0.015, (1 - level) / 0.03) : 1;
-    const room = Math.max(0, (CAPACITY_WH - stored) / oneWay / hours);
+    const room = Math.max(0, (capacity - stored) / oneWay / hours);
     const topUp = truth.gridCharged && day % 3 === 0 && hour >= 2 && hour < 4 ? 1500 : 0;
     const spare = Math.max(sun - need, 0) + topUp;
     // Near empty the grid keeps the store up against its own draw.
@@ -94,15 +107,19 @@ export function simulatedStore(truth: Truth): SourceLog {
     const power =
       spare > 0 || kept > 0
         ? -Math.min(Math.max(spare, kept), LIMIT_W * taper, room)
-        : Math.min(need - sun, LIMIT_W, Math.max(0, ((stored - 0.05 * CAPACITY_WH) * oneWay) / hours));
+        : Math.min(need - sun, LIMIT_W, Math.max(0, ((stored - 0.05 * capacity) * oneWay) / hours));
     solar[i] = sun;
     load[i] = need;
     grid[i] = need - sun - power;
     battery[i] =
       Math.abs(power) < 1 ? 0 : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
-    soc[i] = socStep > 0 ? Math.round(level / socStep) * socStep : level;
+    const display = truth.relearns === false ? shown : level;
+    soc[i] = socStep > 0 ? Math.round(display / socStep) * socStep : display;
     stored += power < 0 ? -power * oneWay * hours : (-power / oneWay) * hours;
-    stored = Math.max(0, Math.min(CAPACITY_WH, stored - idleW * hours));
+    stored = Math.max(0, Math.min(capacity, stored - idleW * hours));
+    // A monitor that does not relearn counts what goes in and out against the nameplate, and knows full when it sees it.
+    const moved = (power < 0 ? -power * oneWay : -power / oneWay) - idleW;
+    shown = level > 0.995 ? 1 : Math.max(0, Math.min(1, shown + (moved * hours) / CAPACITY_WH));
   }
   const column = (values: Float64Array, resolution: number): Column => ({ values, resolution });
   return {
@@ -118,6 +135,7 @@ export function simulatedStore(truth: Truth): SourceLog {
       ['grid', column(grid, 1)],
       ['battery', column(battery, 1)],
       ['soc', column(soc, socStep)],
+      ...(truth.season === undefined ? [] : [['batteryTemp', column(temperature, 0.1)] as const]),
     ]),
   };
 }

@@ -1,0 +1,41 @@
+/**
+ * Weighted least squares of a few coefficients by normal equations, columns centred on nothing: for rows of order one.
+ * @param rows one for each observation, all of the same length
+ * @param weights multiply the residuals
+ * @returns coefficients, or null where the rows do not determine them
+ * @source Gaussian elimination with pivoting: common practice
+ * @example solve([[1, 0], [1, 1], [1, 2]], [1, 3, 5], [1, 1, 1]) // [1, 2]
+ */
+export function solve(
+  rows: readonly (readonly number[])[],
+  values: readonly number[],
+  weights: readonly number[],
+): number[] | null {
+  const p = rows[0]?.length ?? 0;
+  const m = Array.from({ length: p }, () => new Array<number>(p + 1).fill(0));
+  rows.forEach((row, i) => {
+    const w = weights[i]! ** 2;
+    for (let a = 0; a < p; a++) {
+      for (let b = 0; b < p; b++) m[a]![b]! += w * row[a]! * row[b]!;
+      m[a]![p]! += w * row[a]! * values[i]!;
+    }
+  });
+  const size = Math.max(...m.map((row, a) => Math.abs(row[a]!)));
+  for (let a = 0; a < p; a++) {
+    let pivot = a;
+    for (let b = a + 1; b < p; b++) if (Math.abs(m[b]![a]!) > Math.abs(m[pivot]![a]!)) pivot = b;
+    [m[a], m[pivot]] = [m[pivot]!, m[a]!];
+    if (Math.abs(m[a]![a]!) < 1e-9 * size) return null;
+    for (let b = a + 1; b < p; b++) {
+      const factor = m[b]![a]! / m[a]![a]!;
+      for (let c = a; c <= p; c++) m[b]![c]! -= factor * m[a]![c]!;
+    }
+  }
+  const solution = new Array<number>(p).fill(0);
+  for (let a = p - 1; a >= 0; a--) {
+    let rest = m[a]![p]!;
+    for (let b = a + 1; b < p; b++) rest -= m[a]![b]! * solution[b]!;
+    solution[a] = rest / m[a]![a]!;
+  }
+  return solution;
+}
