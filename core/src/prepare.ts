@@ -175,6 +175,7 @@ export function viewOf(prepared: Prepared, range: Range): View {
     lumps: log.lumps.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
     windows,
     turns: turnsIn(prepared.turns, range, total.socFirst, total.socLast),
+    turnsBefore: prepared.turns.filter(({ atMs }) => atMs < range.toMs),
     strain,
     history: prepared.entries.filter(({ toMs }) => toMs <= range.toMs),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),

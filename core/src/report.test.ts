@@ -64,6 +64,18 @@ const OTHER_KEYS = [
   ],
   ...['losses.part.idle', 'losses.part.conversion', 'losses.part.inverter'],
   ...['wear.depth.mean', 'wear.depth.max', 'wear.soc.mean', 'peak.load', 'peak.headroom.batteryOnly'],
+  ...[
+    'wear.cycles.rainflow',
+    'wear.cycles.rainflowDepth',
+    'wear.damage',
+    'wear.timeAbove95',
+    'wear.timeBelow10',
+  ],
+  ...['wear.rate.p50', 'wear.rate.p95', 'wear.rate.max', 'wear.rate.hoursAboveHalf'],
+  ...['wear.coldCharge', 'wear.hotHours'],
+  ...['capacity.now', 'capacity.stateOfHealth', 'capacity.fadePerYear', 'capacity.fadePerYear.yearOnYear'],
+  ...['capacity.endOfLife.80', 'capacity.endOfLife.70', 'capacity.endOfLife.60'],
+  ...['warranty.years', 'warranty.throughput', 'warranty.cycles', 'warranty.first'],
 ];
 
 /** The contract of `long-tally/report@1`, written down independently of the code that makes it. */

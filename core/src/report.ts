@@ -23,9 +23,10 @@ import { countDays } from './time/days.js';
 import { isoOf } from './time/instant.js';
 import { zoneOf } from './time/zone.js';
 import { configurationNames, coverageOf, type View } from './view.js';
-import { cycleFigures } from './wear/cycles.js';
+import { cycleFigures, socCycles } from './wear/cycles.js';
 import { strainFigures } from './wear/strain.js';
 import { use } from './wear/use.js';
+import { warranty } from './wear/warranty.js';
 
 /** One area of the work: reads a view, returns its figures by key. */
 type Book = (view: View) => Record<string, Figure>;
@@ -44,6 +45,7 @@ const BOOKS: readonly Book[] = [
   cycleFigures,
   strainFigures,
   capacity,
+  warranty,
   peaks,
 ];
 
@@ -73,6 +75,22 @@ export interface RangeReport {
 /** The report, `long-tally/report@1`. Energies in kWh, shares 0–1, instants as ISO text in UTC. */
 export interface Report extends RangeReport {
   readonly days: readonly ReportDay[];
+  readonly rainflow: readonly {
+    readonly depth: number;
+    readonly mean: number;
+    readonly count: number;
+    readonly from: string;
+    readonly to: string;
+  }[];
+  readonly capacity: readonly {
+    readonly at: string;
+    readonly kWh: number;
+    readonly low: number;
+    readonly high: number;
+    readonly depth: number;
+    readonly side: 'ac' | 'dc';
+    readonly kind: 'segment' | 'full-run' | 'trial';
+  }[];
 }
 
 /** A finding with its instants as text. */
@@ -115,7 +133,26 @@ export function analyse(
 /** The report of another range of a home that is prepared already. */
 export function report(prepared: Prepared, range: Range): Report {
   const view = viewOf(prepared, range);
-  return { ...reportOfView(prepared, view), days: view.days.map(reportDay) };
+  return {
+    ...reportOfView(prepared, view),
+    days: view.days.map(reportDay),
+    rainflow: socCycles(view.turns).map(({ fromMs, toMs, ...cycle }) => ({
+      ...cycle,
+      from: isoOf(fromMs),
+      to: isoOf(toMs),
+    })),
+    capacity: view.estimates
+      .filter(({ atMs }) => atMs >= range.fromMs)
+      .map(({ atMs, wh, half, depth, kind }) => ({
+        at: isoOf(atMs),
+        kWh: wh / 1000,
+        low: (wh - half) / 1000,
+        high: (wh + half) / 1000,
+        depth,
+        side: view.batterySide,
+        kind,
+      })),
+  };
 }
 
 /** As {@link report}, for a reader who has the days already. */

@@ -33,6 +33,8 @@ export interface View {
   readonly discharges: readonly Discharge[];
   /** Turning points of the state of charge, the range's own ends among them. */
   readonly turns: readonly Turn[];
+  /** Those of the whole log up to the end of the range. */
+  readonly turnsBefore: readonly Turn[];
   readonly strain: Strain;
   /** Whole days of the log up to the end of the range, whatever its beginning: what a warranty counts. */
   readonly history: readonly Entry[];

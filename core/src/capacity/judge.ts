@@ -36,8 +36,19 @@ export interface Judgement {
   readonly systematic: number;
 }
 
+/** Two books read the judgement of a view; it is made once. */
+const made = new WeakMap<View, Judgement | null>();
+
 /** Judges the estimates of a range; null where there is none. */
 export function judge(view: View): Judgement | null {
+  const known = made.get(view);
+  if (known !== undefined) return known;
+  const judgement = judgementOf(view);
+  made.set(view, judgement);
+  return judgement;
+}
+
+function judgementOf(view: View): Judgement | null {
   const configuration = configurationAt(view.configurations, view.range.toMs - 1);
   const own = view.estimates.filter((one) => one.configuration === configuration);
   const within = own.filter(({ atMs }) => atMs >= view.range.fromMs);

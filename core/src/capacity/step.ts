@@ -1,5 +1,5 @@
 import { levelShift } from '../statistics/levelShift.js';
-import { theilSen } from '../statistics/theilSen.js';
+import { medianLine } from '../statistics/theilSen.js';
 import type { Estimate } from './estimates.js';
 
 const LEAST_EACH = 10;
@@ -30,7 +30,7 @@ export function capacityStep(estimates: readonly Estimate[]): CapacityStep | nul
   const some = estimates.flatMap((_, i) => (i % every === 0 ? [i] : []));
   const x = Float64Array.from(some, (i) => estimates[i]!.atMs / 86_400_000);
   const y = Float64Array.from(some, (i) => wh[i]!);
-  const line = theilSen(x, y, 0);
+  const line = medianLine(x, y);
   if (!line) return null;
   let [ofStep, ofLine] = [0, 0];
   some.forEach((i, k) => {

@@ -1,6 +1,6 @@
 import { quantile } from '../statistics/quantile.js';
 import { seededRandom } from '../statistics/random.js';
-import { theilSen } from '../statistics/theilSen.js';
+import { medianLine, theilSen } from '../statistics/theilSen.js';
 import { solve } from '../statistics/solve.js';
 import type { Estimate } from './estimates.js';
 
@@ -8,12 +8,12 @@ const YEAR_MS = 365.2425 * 86_400_000;
 const LEAST_ESTIMATES = 20;
 const LEAST_YEARS = 0.5;
 /** Without a temperature the season can be told from a trend only over so many years. */
-const LEAST_SEASONS = 1.5;
+const LEAST_SEASONS = 1.4;
 const LEAST_KELVIN = 8;
 export const STANDARD_CELSIUS = 20;
-const RESAMPLES = 300;
+const RESAMPLES = 200;
 /** More months than this are taken by quarters: the slopes grow with the square of their number. */
-const MOST_BLOCKS = 48;
+const MOST_BLOCKS = 36;
 /** A run from full to the cut-off weighs as so many others. */
 const FULL_RUN_WEIGHT = 3;
 
@@ -99,7 +99,7 @@ function refusal(count: number, years: number, season: Season): string | null {
   if (count < LEAST_ESTIMATES || years < LEAST_YEARS)
     return `A rate needs ${LEAST_ESTIMATES} estimates over half a year; here are ${count} over ${(years * 12).toFixed(0)} months. A longer range, or nights that take the battery down by 30 %, would supply them.`;
   return season === 'none'
-    ? `In ${(years * 12).toFixed(0)} months the season cannot be told from age. A range of a year and a half, or the battery's temperature (battery_temp_c), would tell them apart.`
+    ? `In ${(years * 12).toFixed(0)} months the season cannot be told from age. A range of seventeen months, or the battery's temperature (battery_temp_c), would tell them apart.`
     : null;
 }
 
@@ -113,7 +113,7 @@ function seasonOf(blocks: readonly Block[], years: number): Season {
   return years >= LEAST_SEASONS ? 'calendar' : 'none';
 }
 
-/** Estimates by month, their weighted median; by quarter where there are more than 48 months. */
+/** Estimates by month, their weighted median; by quarter where there are more than 36 months. */
 function blocksOf(estimates: readonly Estimate[], endMs: number): Block[] {
   const months = (estimates.at(-1)!.atMs - estimates[0]!.atMs) / (YEAR_MS / 12);
   const size = months > MOST_BLOCKS ? 3 : 1;
@@ -175,7 +175,7 @@ function seasonalAt(fit: readonly number[], season: Season, x: number, temperatu
 }
 
 function lineOf(blocks: readonly Block[], season: Season): Line {
-  const line = theilSen(...adjusted(blocks, season), 0);
+  const line = medianLine(...adjusted(blocks, season));
   return line ? { level: line.intercept, slope: line.slope } : levelOf(blocks);
 }
 

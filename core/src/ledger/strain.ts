@@ -48,12 +48,18 @@ export function noStrain(): Strain {
 
 /** Adds one strain to another. */
 export function addStrain(into: Strain, other: Strain): void {
-  for (const key of ['socTime', 'socS', 'rateS', 'temperatureS'] as const)
-    other[key].forEach((seconds, i) => (into[key][i]! += seconds));
+  add(into.socTime, other.socTime);
+  add(into.socS, other.socS);
+  add(into.rateS, other.rateS);
+  add(into.temperatureS, other.temperatureS);
   into.highS += other.highS;
   into.lowS += other.lowS;
   into.topRate = Math.max(into.topRate, other.topRate);
   into.coldChargeWh += other.coldChargeWh;
+}
+
+function add(into: Float64Array, other: Float64Array): void {
+  for (let i = 0; i < into.length; i++) into[i]! += other[i]!;
 }
 
 /**

@@ -2,10 +2,13 @@ import { quantile } from './quantile.js';
 import { pairScore } from './mannKendall.js';
 
 /** A line through points by the median of the slopes between them. */
-export interface TheilSen {
+export interface MedianLine {
   readonly slope: number;
   /** Median of y − slope · x. */
   readonly intercept: number;
+}
+
+export interface TheilSen extends MedianLine {
   /** Rank interval of the slope at about 95 %, or what `z` asks for; it takes the points for independent. */
   readonly low: number;
   readonly high: number;
@@ -19,6 +22,17 @@ export function pairSlopes(x: Float64Array, y: Float64Array): Float64Array {
     for (let j = i + 1; j < x.length; j++)
       if (x[i] !== x[j]) slopes[count++] = (y[j]! - y[i]!) / (x[j]! - x[i]!);
   return slopes.subarray(0, count).sort();
+}
+
+/** Theil–Sen line of points without its interval; null where no two points differ in x. */
+export function medianLine(x: Float64Array, y: Float64Array): MedianLine | null {
+  const slopes = pairSlopes(x, y);
+  return slopes.length === 0 ? null : lineBy(slopes, x, y);
+}
+
+function lineBy(slopes: Float64Array, x: Float64Array, y: Float64Array): MedianLine {
+  const slope = quantile(slopes, 0.5);
+  return { slope, intercept: quantile(y.map((value, i) => value - slope * x[i]!).sort(), 0.5) };
 }
 
 /**
@@ -35,13 +49,11 @@ export function theilSen(x: Float64Array, y: Float64Array, z = 1.959964): TheilS
   const slopes = pairSlopes(x, y);
   const n = slopes.length;
   if (n === 0) return null;
-  const slope = quantile(slopes, 0.5);
   const spread = z * Math.sqrt(pairScore(x, y).variance);
   // The k-th smallest slope, k from 1, between two of them where k is no whole number.
   const ranked = (k: number) => quantile(slopes, Math.min(1, Math.max(0, (k - 1) / Math.max(1, n - 1))));
   return {
-    slope,
-    intercept: quantile(y.map((value, i) => value - slope * x[i]!).sort(), 0.5),
+    ...lineBy(slopes, x, y),
     low: ranked((n - spread) / 2),
     high: ranked((n + spread) / 2 + 1),
   };

@@ -95,7 +95,8 @@ export function simulatedStore(truth: Truth): SourceLog {
     const year = (i * hours) / 8766;
     const summer = Math.cos(2 * Math.PI * (year - 0.5));
     temperature[i] = 20 + 12 * summer;
-    const capacity = CAPACITY_WH * (1 - (truth.fadeAYear ?? 0) * year) * (1 + ((truth.season ?? 0) / 2) * summer);
+    const capacity =
+      CAPACITY_WH * (1 - (truth.fadeAYear ?? 0) * year) * (1 + ((truth.season ?? 0) / 2) * summer);
     stored = Math.min(stored, capacity);
     const level = stored / capacity;
     const taper = level > 0.97 ? Math.max(0.015, (1 - level) / 0.03) : 1;
