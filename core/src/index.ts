@@ -60,4 +60,7 @@ export {
   type RunBudget,
   type ShortRun,
 } from './losses/detective.js';
+export { wearCourse, type CapacityCourse, type WearCourse } from './wear/course.js';
+export { wearEvidence } from './export/wearEvidence.js';
+export type { Clock } from './wear/warranty.js';
 export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './ledger/strips.js';

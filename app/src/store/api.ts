@@ -1,4 +1,4 @@
-import type { DayCourse, LossCourse, RangeReport, Reckoning } from '@long-tally/core';
+import type { DayCourse, LossCourse, RangeReport, Reckoning, WearCourse } from '@long-tally/core';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { home } from '../workers/client.js';
@@ -12,6 +12,7 @@ export function atOf({ id, revision }: Home): At {
 type Ask =
   | { readonly what: 'overview'; readonly homeId: string }
   | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
+  | { readonly what: 'wear'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'losses'; readonly at: At; readonly from: string; readonly to: string }
   | {
       readonly what: 'reconciliation';
@@ -30,6 +31,7 @@ const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) =>
     if (ask.what === 'report') return { data: await home.report(ask.at, ask.from, ask.to) };
     if (ask.what === 'reconciliation')
       return { data: await home.reconciliation(ask.at, ask.from, ask.to, ask.stated) };
+    if (ask.what === 'wear') return { data: await home.wear(ask.at, ask.from, ask.to) };
     if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
     if (ask.what === 'checks') return { data: await home.checks(ask.at) };
     return { data: await home.day(ask.at, ask.date) };
@@ -54,6 +56,10 @@ export const api = createApi({
       query: (range) => ({ what: 'losses', ...range }),
       keepUnusedDataFor: 30,
     }),
+    wear: build.query<WearCourse | null, { at: At; from: string; to: string }>({
+      query: (range) => ({ what: 'wear', ...range }),
+      keepUnusedDataFor: 30,
+    }),
     reconciliation: build.query<readonly Reckoning[], { at: At; from: string; to: string; stated: number }>({
       query: (stated) => ({ what: 'reconciliation', ...stated }),
       keepUnusedDataFor: 5,
@@ -76,4 +82,5 @@ export const {
   useOverviewQuery,
   useReconciliationQuery,
   useReportQuery,
+  useWearQuery,
 } = api;

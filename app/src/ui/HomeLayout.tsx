@@ -24,6 +24,7 @@ const VIEWS = [
   { path: 'days', name: 'Days', key: 'd' },
   { path: 'account', name: 'Account', key: 'a' },
   { path: 'losses', name: 'Losses', key: 'l' },
+  { path: 'wear', name: 'Wear', key: 'w' },
   { path: 'sources', name: 'Sources', key: 'o' },
   { path: 'system', name: 'System', key: 's' },
   { path: 'journal', name: 'Journal', key: 'j' },

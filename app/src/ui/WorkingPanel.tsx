@@ -23,8 +23,34 @@ const BASIS_NAMES: Readonly<Record<string, string>> = {
   shapelessKWh: 'kWh known without their course',
   shapelessHours: 'hours of them',
   at: 'at',
+  estimates: 'discharges used',
+  months: 'months with estimates',
+  fullRuns: 'runs from full to the cut-off',
+  scale: 'scale of the charge',
+  season: 'season taken off by',
+  reference: 'measured against',
+  hysteresis: 'smallest swing counted',
+  turningPoints: 'turning points',
+  rankLow: 'rank interval, low',
+  rankHigh: 'rank interval, high',
+  began: 'began',
+  terms: 'terms',
+  limit: 'limit reached first',
+  runsOut: 'runs out',
+  shareAYear: 'used a year',
+  staysInsideKWhADay: 'kWh a day that stay inside',
+  workingHours: 'hours at work',
 };
-const SHARES = new Set(['coverage', 'quartile1', 'median', 'quartile3', 'storeShare']);
+const SHARES = new Set([
+  'coverage',
+  'quartile1',
+  'median',
+  'quartile3',
+  'storeShare',
+  'rankLow',
+  'rankHigh',
+  'shareAYear',
+]);
 
 interface Props {
   readonly figureKey: string;

@@ -113,6 +113,60 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     name: 'Mean state of charge',
     means: 'How full the battery was on average; batteries kept full age faster.',
   },
+  'wear.cycles.rainflow': {
+    name: 'Cycles, rainflow',
+    means: 'Swings of the state of charge, large and small, each counted once when it closes.',
+  },
+  'wear.cycles.rainflowDepth': {
+    name: 'Full cycles, by charge',
+    means:
+      'Depths of all swings of the state of charge added up: equivalent full cycles without a power meter.',
+  },
+  'wear.damage': {
+    name: 'Life taken by cycles',
+    means: 'Each swing as a share of the cycles the battery lasts at that depth, added up.',
+  },
+  'wear.timeAbove95': { name: 'Time above 95 %', means: 'Share of the time spent nearly full.' },
+  'wear.timeBelow10': { name: 'Time below 10 %', means: 'Share of the time spent nearly empty.' },
+  'wear.rate.p50': {
+    name: 'Usual charge rate',
+    means:
+      'Power against nameplate capacity that half of the working time stays below; 1 C empties in an hour.',
+  },
+  'wear.rate.p95': {
+    name: 'High charge rate',
+    means: 'Charge rate that 95 % of the working time stays below.',
+  },
+  'wear.rate.max': { name: 'Highest charge rate', means: 'The highest mean of one interval of the log.' },
+  'wear.rate.hoursAboveHalf': { name: 'Time above 0.5 C', means: 'Time of hard work.' },
+  'wear.coldCharge': { name: 'Charged below 0 °C', means: 'Energy charged while the battery was freezing.' },
+  'wear.hotHours': { name: 'Time above 45 °C', means: 'Time in heat that ages cells.' },
+  'capacity.now': {
+    name: 'Capacity now',
+    means: 'Energy from full to empty on the measuring side, at the end of the range.',
+  },
+  'capacity.stateOfHealth': {
+    name: 'State of health',
+    means: 'Capacity now as a share of what it is measured against.',
+  },
+  'capacity.fadePerYear': { name: 'Fade', means: 'Share of the reference capacity lost in a year.' },
+  'capacity.fadePerYear.yearOnYear': {
+    name: 'Fade, year on year',
+    means: 'The same from months one year apart, which takes the season off by itself.',
+  },
+  'capacity.endOfLife.80': { name: '80 % is reached', means: 'When four fifths of the reference are left.' },
+  'capacity.endOfLife.70': { name: '70 % is reached', means: 'When seven tenths of the reference are left.' },
+  'capacity.endOfLife.60': { name: '60 % is reached', means: 'When six tenths of the reference are left.' },
+  'warranty.years': { name: 'Warranty, years', means: 'Share of the warranted years that has passed.' },
+  'warranty.throughput': {
+    name: 'Warranty, throughput',
+    means: 'Share of the warranted energy that has been taken out.',
+  },
+  'warranty.cycles': { name: 'Warranty, cycles', means: 'Share of the warranted cycles that has been used.' },
+  'warranty.first': {
+    name: 'Warranty ends',
+    means: 'When the first of its limits is reached at the use of the last year.',
+  },
   'peak.load': { name: 'Highest load', means: 'The highest mean load of one interval of the log.' },
   'peak.headroom.batteryOnly': {
     name: 'Headroom on battery',

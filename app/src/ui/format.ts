@@ -21,6 +21,8 @@ const UNIT_TEXT: Partial<Record<Unit, string>> = {
   'share/year': '% a year',
   currency: '',
   count: '',
+  date: '',
+  'C-rate': 'C',
 };
 
 /** The unit as it stands behind a number. */
@@ -30,23 +32,32 @@ export function unitText(unit: Unit): string {
 
 /** A value in the measure the user reads: shares as per cent, energies with fewer decimals as they grow. */
 export function valueText(value: number, unit: Unit): string {
+  if (unit === 'date') return monthFormat.format(value);
   return decimal(unit.startsWith('share') ? value * 100 : value, digitsOf(value, unit));
 }
+
+const monthFormat = new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', month: 'short', year: 'numeric' });
 
 function digitsOf(value: number, unit: Unit): number {
   const size = Math.abs(value);
   if (unit.startsWith('share')) return 1;
   if (unit === 'kWh' || unit === 'h') return size < 1000 ? 1 : 0;
   if (unit === 'kWh/day') return 2;
-  if (unit === 'kW') return 2;
+  if (unit === 'kW' || unit === 'C-rate') return 2;
   if (unit === 'cycles') return size < 100 ? 1 : 0;
   if (unit === 'W') return size < 10 ? 1 : 0;
   return Number.isInteger(value) ? 0 : 1;
 }
 
+/** Month and year of an instant, `Dec 2030`. */
+export function monthText(ms: number): string {
+  return monthFormat.format(ms);
+}
+
 /** `80.7 – 82.1`, or nothing when the figure has no value. */
 export function intervalText({ low, high, unit, value }: Figure): string {
   if (value === null || low === null || high === null) return '';
+  if (unit === 'date') return `${monthFormat.format(low)} – ${monthFormat.format(high)}`;
   const digits = digitsOf(value, unit);
   const scale = unit.startsWith('share') ? 100 : 1;
   return `${decimal(low * scale, digits)} – ${decimal(high * scale, digits)}`;

@@ -14,6 +14,8 @@ import {
   readingsLog,
   rollOf,
   stripsOf,
+  wearCourse,
+  wearEvidence,
   zoneOf,
   type Comparison,
   type Coverage,
@@ -27,8 +29,10 @@ import {
   type RollDay,
   type SourceLog,
   type Strips,
+  type WearCourse,
 } from '@long-tally/core';
 import { expose } from 'comlink';
+import { strToU8, zipSync } from 'fflate';
 import { getTimes } from 'suncalc';
 import { db, type Home } from '../db/database.js';
 import { layersOf } from '../db/corrections.js';
@@ -150,6 +154,23 @@ const homeWorker = {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     return range ? lossCourse(prepared, range) : null;
+  },
+
+  /** @param from first and @param to last day of the range, ISO dates, both included */
+  async wear(at: At, from: string, to: string): Promise<WearCourse | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    return range ? wearCourse(prepared, range) : null;
+  },
+
+  /** Cycles, capacity estimates and the working of the wear's figures as tables in one zip. */
+  async wearEvidence(at: At, from: string, to: string): Promise<Blob | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    if (!range) return null;
+    const files = Object.entries(wearEvidence(prepared, range));
+    const zip = zipSync(Object.fromEntries(files.map(([name, text]) => [name, strToU8(text)])));
+    return new Blob([zip], { type: 'application/zip' });
   },
 
   /** @param stated share of self-sufficiency that somebody else states */

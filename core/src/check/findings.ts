@@ -1,4 +1,6 @@
+import { capacityFindings } from '../capacity/verdict.js';
 import type { Figure } from '../figure.js';
+import { wearFindings } from '../wear/findings.js';
 import { schoolsSentence } from '../account/schools.js';
 import { lossFindings } from '../losses/findings.js';
 import { parseInstant } from '../time/instant.js';
@@ -32,6 +34,8 @@ export function findingsOf(
     ...changeFinding(view),
     ...coarseFinding(view),
     ...lossFindings(view, system, figures),
+    ...capacityFindings(view),
+    ...wearFindings(view, figures),
     ...schoolsFinding(view, figures),
   ];
 }

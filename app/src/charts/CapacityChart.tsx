@@ -1,0 +1,147 @@
+import type { WearCourse } from '@long-tally/core';
+import { area, line, scaleLinear, scaleUtc } from 'd3';
+import { useMemo } from 'react';
+import { decimal } from '../ui/format.js';
+
+const HEIGHT = 320;
+const [LEFT, RIGHT, TOP, BOTTOM] = [38, 96, 18, 30];
+/** Years that are drawn ahead. */
+const AHEAD = 10;
+
+interface Props {
+  readonly course: WearCourse;
+  readonly width: number;
+}
+
+/** Capacity estimates with their intervals, the line through them with its band, and the fan of what it leads to. */
+export function CapacityChart({ course: { estimates, trend, configurations, step }, width }: Props) {
+  return useMemo(() => {
+    const fan = trend?.fan.slice(0, AHEAD + 1) ?? [];
+    const first = estimates[0]!.atMs;
+    const last = fan.at(-1)?.atMs ?? trend?.toMs ?? estimates.at(-1)!.atMs;
+    const sorted = estimates.flatMap(({ low, high }) => [low, high]).sort((a, b) => a - b);
+    const [low, high] = [sorted[Math.floor(0.01 * sorted.length)]!, sorted.at(-1)!];
+    const x = scaleUtc([first, last], [LEFT, width - RIGHT]);
+    const y = scaleLinear(
+      [
+        Math.max(0, Math.min(low * 0.97, trend?.warrantyKWh ?? low, ...fan.map((one) => one.low))),
+        Math.max(high * 1.02, trend?.referenceKWh ?? 0),
+      ],
+      [HEIGHT - BOTTOM, TOP],
+    ).nice();
+    const past = trend?.slope
+      ? ([trend.fromMs, trend.toMs] as const).map((ms) => ({
+          ms,
+          kWh: trend.level.value + (trend.slope!.value * (ms - trend.toMs)) / (365.2425 * 86_400_000),
+        }))
+      : [];
+    const course = line<(typeof past)[number]>()
+      .x(({ ms }) => x(ms))
+      .y(({ kWh }) => y(kWh));
+    const band = area<(typeof fan)[number]>()
+      .x(({ atMs }) => x(atMs))
+      .y0((one) => y(Math.max(y.domain()[0]!, one.low)))
+      .y1((one) => y(one.high));
+    const root = line<(typeof fan)[number]>()
+      .defined((one) => one.root !== null)
+      .x(({ atMs }) => x(atMs))
+      .y((one) => y(Math.max(y.domain()[0]!, one.root ?? 0)));
+    const straight = line<(typeof fan)[number]>()
+      .x(({ atMs }) => x(atMs))
+      .y((one) => y(Math.max(y.domain()[0]!, one.value)));
+    const levels = [
+      ...(trend?.referenceKWh ? [{ kWh: trend.referenceKWh, text: 'reference', ink: 'var(--faint)' }] : []),
+      ...(trend?.warrantyKWh ? [{ kWh: trend.warrantyKWh, text: 'warranty', ink: 'var(--red)' }] : []),
+    ];
+    const flags = [
+      ...configurations.map(({ name, fromMs }) => ({ name, ms: fromMs, ink: 'var(--battery)' })),
+      ...(step ? [{ name: 'step', ms: step.atMs, ink: 'var(--red)' }] : []),
+    ];
+    return (
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        fontSize="12"
+        aria-label={`Capacity from ${estimates.length} discharges${trend ? `, now ${decimal(trend.level.value, 1)} kWh` : ''}${trend?.slope ? `, ${decimal(-trend.slope.value, 2)} kWh less a year` : ''}`}
+      >
+        {y.ticks(6).map((kWh) => (
+          <g key={kWh}>
+            <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke="var(--rule)" />
+            <text x={LEFT - 6} y={y(kWh) + 4} textAnchor="end" fill="var(--faint)">
+              {decimal(kWh, y.domain()[1]! - y.domain()[0]! < 5 ? 1 : 0)}
+            </text>
+          </g>
+        ))}
+        <text x={LEFT} y={TOP - 7} fill="var(--faint)">
+          kWh from full to empty{trend ? `, ${trend.side.toUpperCase()} side` : ''}
+        </text>
+        {x.ticks(8).map((date) => (
+          <text
+            key={date.getTime()}
+            x={x(date)}
+            y={HEIGHT - BOTTOM + 15}
+            textAnchor="middle"
+            fill="var(--faint)"
+          >
+            {date.toISOString().slice(0, last - first > 4e10 * 3 ? 4 : 7)}
+          </text>
+        ))}
+        {levels.map(({ kWh, text, ink }) => (
+          <g key={text}>
+            <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke={ink} strokeDasharray="6 3" />
+            <text x={width - RIGHT + 6} y={y(kWh) + 4} fill={ink}>
+              {text} {decimal(kWh, 1)}
+            </text>
+          </g>
+        ))}
+        <path d={band(fan) ?? ''} fill="var(--battery)" fillOpacity="0.16" />
+        {estimates.map(({ atMs, kWh, low: from, high: to, kind, counts }) => (
+          <g key={atMs} stroke="var(--battery)" strokeOpacity={counts ? 0.55 : 0.25}>
+            <path d={`M${x(atMs)} ${y(Math.max(y.domain()[0]!, from))}V${y(to)}`} strokeOpacity="0.14" />
+            {kind === 'full-run' ? (
+              <path
+                d={`M${x(atMs)} ${y(kWh) - 3.5}l3.5 3.5l-3.5 3.5l-3.5 -3.5z`}
+                fill={counts ? 'var(--battery)' : 'none'}
+              />
+            ) : (
+              <circle
+                cx={x(atMs)}
+                cy={y(kWh)}
+                r="1.8"
+                fill={counts ? 'var(--battery)' : 'none'}
+                fillOpacity="0.5"
+              />
+            )}
+          </g>
+        ))}
+        <path d={course(past) ?? ''} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
+        <path
+          d={straight(fan) ?? ''}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth="1.2"
+          strokeDasharray="5 3"
+        />
+        <path d={root(fan) ?? ''} fill="none" stroke="var(--ink)" strokeWidth="1" strokeDasharray="1.5 3" />
+        {fan.length > 0 && (
+          <text
+            x={width - RIGHT + 6}
+            y={y(Math.max(y.domain()[0]!, fan.at(-1)!.value)) + 4}
+            fill="var(--ink)"
+          >
+            if it goes on
+          </text>
+        )}
+        {flags.map(({ name, ms, ink }, i) => (
+          <g key={`${name}${ms}`} transform={`translate(${x(ms)},0)`}>
+            <path d={`M0 ${TOP}V${HEIGHT - BOTTOM}`} stroke={ink} strokeDasharray="3 3" />
+            <text x="4" y={TOP + 10 + 13 * (i % 3)} fill={ink}>
+              {name}
+            </text>
+          </g>
+        ))}
+      </svg>
+    );
+  }, [estimates, trend, configurations, step, width]);
+}

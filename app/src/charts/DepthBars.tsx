@@ -1,0 +1,87 @@
+import type { WearCourse } from '@long-tally/core';
+import { scaleLinear } from 'd3';
+import { useMemo } from 'react';
+import { decimal } from '../ui/format.js';
+
+const HEIGHT = 230;
+const [LEFT, RIGHT, TOP, BOTTOM] = [38, 44, 24, 32];
+
+interface Props {
+  readonly depths: WearCourse['depths'];
+  readonly width: number;
+}
+
+/** Rainflow cycles by depth: the bars count them, the hatched ones are the share of all damage that each depth does. */
+export function DepthBars({ depths, width }: Props) {
+  return useMemo(() => {
+    const most = Math.max(1, ...depths.map(({ count }) => count));
+    const all = depths.reduce((sum, { damage }) => sum + damage, 0);
+    const mostShare = Math.max(...depths.map(({ damage }) => damage / all));
+    const x = scaleLinear([0, 1], [LEFT, width - RIGHT]);
+    const y = scaleLinear([0, most], [HEIGHT - BOTTOM, TOP]).nice();
+    const share = scaleLinear([0, mostShare], [HEIGHT - BOTTOM, TOP]).nice();
+    const half = (x(0.1) - x(0)) / 2 - 2;
+    return (
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        fontSize="12"
+        aria-label={`Cycles by depth: ${depths
+          .filter(({ count }) => count > 0)
+          .map(
+            ({ from, count }) =>
+              `${decimal(100 * from, 0)} to ${decimal(100 * from + 10, 0)} %: ${decimal(count, 1)}`,
+          )
+          .join('; ')}`}
+      >
+        {y.ticks(4).map((count) => (
+          <g key={count}>
+            <path d={`M${LEFT} ${y(count)}H${width - RIGHT}`} stroke="var(--rule)" />
+            <text x={LEFT - 6} y={y(count) + 4} textAnchor="end" fill="var(--faint)">
+              {decimal(count, 0)}
+            </text>
+          </g>
+        ))}
+        {share.ticks(4).map((part) => (
+          <text key={part} x={width - RIGHT + 6} y={share(part) + 4} fill="var(--red)">
+            {decimal(100 * part, 0)} %
+          </text>
+        ))}
+        <text x={LEFT} y={TOP - 11} fill="var(--battery)">
+          cycles
+        </text>
+        <text x={width - RIGHT} y={TOP - 11} textAnchor="end" fill="var(--red)">
+          share of the damage
+        </text>
+        {depths.map(({ from, count, damage }) => (
+          <g key={from}>
+            <rect
+              x={x(from) + 1}
+              width={half}
+              y={y(count)}
+              height={HEIGHT - BOTTOM - y(count)}
+              fill="var(--battery)"
+            />
+            <rect
+              x={x(from) + 2 + half}
+              width={half}
+              y={share(damage / all)}
+              height={HEIGHT - BOTTOM - share(damage / all)}
+              fill="url(#hatch-red)"
+              stroke="var(--red)"
+            />
+          </g>
+        ))}
+        {x.ticks(10).map((depth) => (
+          <text key={depth} x={x(depth)} y={HEIGHT - BOTTOM + 14} textAnchor="middle" fill="var(--faint)">
+            {decimal(100 * depth, 0)}
+          </text>
+        ))}
+        <text x={width - RIGHT} y={HEIGHT - 4} textAnchor="end" fill="var(--faint)">
+          depth of discharge, %
+        </text>
+      </svg>
+    );
+  }, [depths, width]);
+}

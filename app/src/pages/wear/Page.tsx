@@ -1,0 +1,273 @@
+import type { RangeReport, WearCourse } from '@long-tally/core';
+import { Link } from 'react-router';
+import { CapacityChart } from '../../charts/CapacityChart.js';
+import { DepthBars } from '../../charts/DepthBars.js';
+import { HoursBars } from '../../charts/HoursBars.js';
+import { RangeRibbon } from '../../charts/RangeRibbon.js';
+import { SocHours } from '../../charts/SocHours.js';
+import { WarrantyClocks } from '../../charts/WarrantyClocks.js';
+import type { Home } from '../../db/database.js';
+import { atOf, useWearQuery } from '../../store/api.js';
+import { save } from '../../ui/download.js';
+import { Figures } from '../../ui/Figures.js';
+import { Findings } from '../../ui/Findings.js';
+import { decimal, localDateText } from '../../ui/format.js';
+import { useOverview } from '../../ui/HomeLayout.js';
+import { NoLog } from '../../ui/NoLog.js';
+import { useRangeKeys } from '../../ui/useRangeKeys.js';
+import { useRangeReport } from '../../ui/useRangeReport.js';
+import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import { useWidth } from '../../ui/useSize.js';
+import { useWorking } from '../../ui/useWorking.js';
+import { home as homeWorker } from '../../workers/client.js';
+import type { Roll } from '../../workers/homeWorker.js';
+import { LifeCurve } from './LifeCurve.js';
+
+const AREA = ['wear.', 'capacity.', 'warranty.'];
+const FIGURES = [
+  'capacity.now',
+  'capacity.stateOfHealth',
+  'capacity.fadePerYear',
+  'capacity.fadePerYear.yearOnYear',
+  'capacity.endOfLife.80',
+  'capacity.endOfLife.70',
+  'capacity.endOfLife.60',
+  'warranty.first',
+  'warranty.years',
+  'warranty.throughput',
+  'warranty.cycles',
+];
+const USE = [
+  'wear.throughput',
+  'wear.efc.nameplate',
+  'wear.efc.usable',
+  'wear.efc.both',
+  'wear.cycles.rainflow',
+  'wear.cycles.rainflowDepth',
+  'wear.depth.mean',
+  'wear.depth.max',
+  'wear.damage',
+  'wear.soc.mean',
+  'wear.timeAbove95',
+  'wear.timeBelow10',
+  'wear.rate.p50',
+  'wear.rate.p95',
+  'wear.rate.max',
+  'wear.rate.hoursAboveHalf',
+  'wear.coldCharge',
+  'wear.hotHours',
+];
+const OWN = new Set([
+  'capacity-step',
+  'monitor-scale',
+  'recalibration',
+  'cold-charge',
+  'long-full',
+  'heat',
+  'warranty-early',
+  'above-rating',
+]);
+const HARD_RATE = 0.5;
+
+/** How hard the battery is worked, how it ages, and which limit of its warranty comes first. */
+export default function WearPage() {
+  const { home, roll } = useOverview();
+  return roll ? <Wear home={home} roll={roll} /> : <NoLog home={home} />;
+}
+
+function Wear({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
+  const { days } = roll;
+  const { range, select, last, error } = useRangeReport(home, roll);
+  useRangeKeys(days, range, select);
+  const { currentData: course } = useWearQuery({
+    at: atOf(home),
+    from: days[last.range.from]!.date,
+    to: days[last.range.to]!.date,
+  });
+  return (
+    <>
+      <RangeRibbon roll={roll} range={range} onSelect={select} />
+      {last.report ? (
+        <Page home={home} roll={roll} report={last.report} course={course ?? null} range={last.range} />
+      ) : (
+        <main id="view" className="p-5">
+          <p role="status" className="text-faint">
+            {error === null ? 'Counting the cycles …' : `The wear could not be judged: ${error}`}
+          </p>
+        </main>
+      )}
+    </>
+  );
+}
+
+interface PageProps {
+  readonly home: Home;
+  readonly roll: Roll;
+  readonly report: RangeReport;
+  readonly course: WearCourse | null;
+  readonly range: DayRange;
+}
+
+function Page({ home, roll, report, course, range }: PageProps) {
+  const { workingKey, open, panel } = useWorking(report, 'capacity.now', AREA);
+  const [ref, width] = useWidth<HTMLDivElement>();
+  const evidence = async () => {
+    const [from, to] = [roll.days[range.from]!.date, roll.days[range.to]!.date];
+    const file = await homeWorker.wearEvidence(atOf(home), from, to);
+    if (file) save(`${home.id}-wear-${from}-${to}.zip`, file);
+  };
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]">
+      <main
+        id="view"
+        className="min-h-0 min-w-0 overflow-y-auto border-r border-rule-2 px-5 pt-3 pb-8"
+        tabIndex={0}
+      >
+        <h1 className="text-xl">Wear</h1>
+        <p className="text-faint">
+          {rangeTitle(roll.days, range)} · coverage {decimal(report.coverage.share * 100, 1)} %
+        </p>
+        <div ref={ref}>
+          {width > 0 && course && (
+            <Courses course={course} home={home} nowMs={roll.days[range.to]!.toMs} width={width} />
+          )}
+        </div>
+      </main>
+      <aside aria-label="Figures of the wear" className="min-h-0 overflow-y-auto px-4 pt-1 pb-6" tabIndex={0}>
+        <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
+        <Figures keys={FIGURES} report={report} workingKey={workingKey} onOpen={open} />
+        {panel}
+        <h2 className="mt-4 text-[15px]">Counters of use</h2>
+        <Figures keys={USE} report={report} workingKey={workingKey} onOpen={open} />
+        <p className="mt-3 text-[12.5px] text-faint">
+          <button type="button" className="quiet" onClick={() => void evidence()}>
+            Save the evidence
+          </button>{' '}
+          (cycles, capacity estimates and the working of these figures, as tables). It is evidence, not a
+          certificate; warranty terms differ, so read the document itself.{' '}
+          <Link className="quiet" to={`/h/${home.id}/handbook`}>
+            How wear is counted
+          </Link>
+        </p>
+      </aside>
+    </div>
+  );
+}
+
+interface CoursesProps {
+  readonly course: WearCourse;
+  readonly home: Home;
+  readonly nowMs: number;
+  readonly width: number;
+}
+
+function Courses({ course, home, nowMs, width }: CoursesProps) {
+  const { verdict, estimates, depths, hours, rates, temperatures, life } = course;
+  const half = Math.floor((width - 28) / 2);
+  const hasCycles = depths.some(({ count }) => count > 0);
+  return (
+    <>
+      <section aria-label="Verdict" className="my-2 max-w-4xl">
+        <p className="text-[15px]">{verdict.says}</p>
+        <p className="text-faint">
+          {verdict.restsOn} {verdict.sharpen}
+        </p>
+      </section>
+      <section aria-label="Capacity" className="mt-3">
+        <h2 className="text-[16px]">Capacity</h2>
+        {estimates.length > 0 ? (
+          <>
+            <p className="mb-1 text-faint">
+              a point for each discharge of 30 % and more, ◆ from full to the cut-off · line: its course ·
+              dashed: straight on, dotted: with the root of time
+            </p>
+            <CapacityChart course={course} width={width} />
+          </>
+        ) : (
+          <p className="text-faint">{verdict.restsOn}</p>
+        )}
+      </section>
+      <Warranty course={course} home={home} nowMs={nowMs} width={width} />
+      <div className="mt-4 grid grid-cols-2 gap-x-7 gap-y-4">
+        <section aria-label="Depth of discharge">
+          <h2 className="text-[16px]">Cycles by depth</h2>
+          {hasCycles ? (
+            <DepthBars depths={depths} width={half} />
+          ) : (
+            <p className="text-faint">The state of charge makes no full swing in this range.</p>
+          )}
+        </section>
+        <section aria-label="Cycle life">
+          <h2 className="text-[16px]">Cycle life</h2>
+          <LifeCurve home={home} life={life} />
+        </section>
+        <section aria-label="Charge rates">
+          <h2 className="text-[16px]">Charge rates</h2>
+          {rates.length > 0 ? (
+            <HoursBars
+              caption="hours at work, by power ÷ nameplate capacity"
+              rows={rates.map(({ from, to, hours: own }) => ({
+                name: `${decimal(from, 1)} – ${decimal(to, 1)} C`,
+                hours: own,
+                isHarsh: from >= HARD_RATE - 1e-9,
+              }))}
+            />
+          ) : (
+            <p className="text-faint">
+              Charge rates need the battery’s power in the log and its nameplate capacity in the system.
+            </p>
+          )}
+        </section>
+        <section aria-label="Temperatures">
+          <h2 className="text-[16px]">Temperature of the battery</h2>
+          {temperatures.length > 0 ? (
+            <HoursBars
+              caption="hours, by band"
+              rows={temperatures.map(({ from, to, hours: own }) => ({
+                name:
+                  from === null ? `below ${to} °C` : to === null ? `above ${from} °C` : `${from} – ${to} °C`,
+                hours: own,
+                isHarsh: from === null || to === null,
+              }))}
+            />
+          ) : (
+            <p className="text-faint">It is not logged; a column battery_temp_c would supply it.</p>
+          )}
+        </section>
+      </div>
+      <section aria-label="Charge by hour" className="mt-4">
+        <h2 className="text-[16px]">Time at charge</h2>
+        <SocHours hours={hours} />
+      </section>
+    </>
+  );
+}
+
+function Warranty({ course: { warranty }, home, nowMs, width }: CoursesProps) {
+  return (
+    <section aria-label="Warranty" className="mt-4">
+      <h2 className="text-[16px]">The warranty’s clocks</h2>
+      {warranty && warranty.clocks.length > 0 ? (
+        <>
+          <p className="mb-1 text-faint">
+            {warranty.isOffGrid ? 'off-grid terms' : 'terms'} from{' '}
+            {localDateText(warranty.beginsMs, home.system.timeZone)}, at the use of the last 365 days
+            {warranty.usedADayKWh !== null &&
+              `: ${decimal(warranty.usedADayKWh, 1)} kWh a day out of the battery`}
+            {warranty.allowedADayKWh !== null &&
+              `; ${decimal(warranty.allowedADayKWh, 1)} kWh a day would use the throughput up just as the years end`}
+          </p>
+          <WarrantyClocks warranty={warranty} nowMs={nowMs} width={width} />
+        </>
+      ) : (
+        <p className="text-faint">
+          No warranty is described.{' '}
+          <Link className="quiet" to={`/h/${home.id}/system`}>
+            Write its years, throughput and cycles into the system
+          </Link>
+          .
+        </p>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,105 @@
+import type { Finding } from '../check/finding.js';
+import { siteTimeOf, zoneOf } from '../time/zone.js';
+import { percent } from '../uncertainty.js';
+import type { View } from '../view.js';
+import { fadeOf, judge, type Judgement } from './judge.js';
+
+/** What the capacity is judged to do, what the judgement rests on, and what would sharpen it. */
+export interface Verdict {
+  readonly says: string;
+  readonly restsOn: string;
+  readonly sharpen: string;
+}
+
+/** The verdict of a range in words. */
+export function verdictOf(view: View): Verdict {
+  const judgement = judge(view);
+  if (!judgement)
+    return {
+      says: 'No capacity can be told from this range.',
+      restsOn: 'No discharge in it takes the battery down by 30 % without a pause.',
+      sharpen: 'One evening and night on the battery, from full, would give a first estimate.',
+    };
+  const { trend, estimates, configuration } = judgement;
+  const months = Math.max(1, Math.round(trend.years * 12));
+  const runs = estimates.filter(({ kind }) => kind === 'full-run').length;
+  return {
+    says: saysOf(judgement, months),
+    restsOn: `Rests on ${estimates.length} discharges of 30 % and more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
+    sharpen: sharpenOf(judgement),
+  };
+}
+
+function saysOf(judgement: Judgement, months: number): string {
+  const { trend, isAnchored, reference } = judgement;
+  const level = `The battery ${reference?.isNameplate === false ? `holds ${percent(trend.level.value / reference.wh)} of what it did at first` : 'delivers'}: ${(trend.level.value / 1000).toFixed(1)} kWh from full to empty.`;
+  const fade = fadeOf(judgement);
+  if (!fade) return `${level} ${trend.reason ?? ''}`.trim();
+  const most = percent(Math.max(0, fade.high));
+  const rate =
+    fade.low > 0
+      ? `It loses ${percent(fade.value)} a year (${percent(fade.low)} to ${most}).`
+      : isAnchored
+        ? `No measurable fade in ${months} months: at most ${most} a year.`
+        : `Its course shows at most ${most} a year, on the monitor’s own scale: that is no proof that nothing fades.`;
+  return `${level} ${rate}`;
+}
+
+function sharpenOf({ isAnchored, trend, estimates }: Judgement): string {
+  if (!isAnchored)
+    return 'Nothing shows that the monitor’s state of charge is held to the cells. One drawdown from full to the cut-off in warm weather would: follow the manual, stop above the cut-off, recharge the same day.';
+  if (trend.season !== 'temperature')
+    return 'The battery’s temperature in the log (battery_temp_c) would take the season off and narrow this.';
+  const isShort = trend.years < 2;
+  return isShort
+    ? 'Another year of the same log would about halve the interval.'
+    : `${estimates.filter(({ kind }) => kind === 'full-run').length < 4 ? 'One run a year from full to the cut-off in warm weather' : 'A longer log'} would narrow this further.`;
+}
+
+/** What the course of the capacity gives to ask about. */
+export function capacityFindings(view: View): Finding[] {
+  const judgement = judge(view);
+  if (!judgement) return [];
+  const { step, configuration, isAnchored, resets } = judgement;
+  const zone = zoneOf(view.log.zone);
+  const findings: Finding[] = [];
+  if (step) {
+    const lost = step.beforeWh - step.afterWh;
+    const modules = configuration.described?.battery?.modules ?? 0;
+    const isModule = modules > 1 && Math.abs(lost / step.beforeWh - 1 / modules) < 0.3 / modules;
+    const what = isModule
+      ? `about the share of one of ${modules} modules: one may have dropped out. Ask the installer to look at it`
+      : 'a recalibration of the monitor, a module that dropped out, or a replacement. Ask the installer, or write into the journal what was done';
+    findings.push({
+      code: 'capacity-step',
+      severity: 'warning',
+      fromMs: step.atMs,
+      toMs: step.atMs,
+      message: `The capacity ${lost > 0 ? 'fell' : 'rose'} from ${(step.beforeWh / 1000).toFixed(1)} to ${(step.afterWh / 1000).toFixed(1)} kWh about ${siteTimeOf(zone, step.atMs).slice(0, 10)}, and no configuration explains it: ${what}.`,
+      source: null,
+      kWh: Math.abs(lost) / 1000,
+    });
+  }
+  if (!isAnchored)
+    findings.push({
+      code: 'monitor-scale',
+      severity: 'note',
+      fromMs: view.range.fromMs,
+      toMs: view.range.toMs,
+      message:
+        'Capacity is told on the monitor’s own scale: in this range it was never set anew away from full, and no run reached the cut-off. A monitor that does not relearn hides fade; a drawdown would tell.',
+      source: null,
+      kWh: null,
+    });
+  if (resets > 0)
+    findings.push({
+      code: 'recalibration',
+      severity: 'note',
+      fromMs: view.resets[0]!.atMs,
+      toMs: view.resets.at(-1)!.atMs,
+      message: `The monitor set its state of charge anew ${resets === 1 ? 'once' : `${resets} times`}, first at ${siteTimeOf(zone, view.resets[0]!.atMs)} from ${percent(view.resets[0]!.from)} to ${percent(view.resets[0]!.to)}. It relearns, so its scale follows the cells.`,
+      source: null,
+      kWh: null,
+    });
+  return findings;
+}
