@@ -126,11 +126,12 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         <path d={root(fan) ?? ''} fill="none" stroke="var(--ink)" strokeWidth="1" strokeDasharray="1.5 3" />
         {fan.length > 0 && (
           <text
-            x={width - RIGHT + 6}
-            y={y(Math.max(y.domain()[0]!, fan.at(-1)!.value)) + 4}
+            x={x(fan[Math.floor(AHEAD / 2)]!.atMs)}
+            y={y(Math.max(y.domain()[0]!, fan[Math.floor(AHEAD / 2)]!.low)) + 18}
+            textAnchor="end"
             fill="var(--ink)"
           >
-            if it goes on
+            if it goes on so
           </text>
         )}
         {flags.map(({ name, ms, ink }, i) => (

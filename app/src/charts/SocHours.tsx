@@ -7,13 +7,13 @@ const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', '
 export function SocHours({ hours }: { readonly hours: WearCourse['hours'] }) {
   return (
     <div className="overflow-x-auto" role="region" aria-label="Mean state of charge by hour" tabIndex={0}>
-      <table className="w-full text-[11px] leading-[15px]">
+      <table className="w-full table-fixed text-[11px] leading-[15px]">
         <caption className="text-left text-[13px] text-faint">
           mean charge in %, by month and hour from midnight
         </caption>
         <thead>
           <tr className="text-faint">
-            <td />
+            <td className="w-8" />
             {Array.from({ length: 24 }, (_, hour) => (
               <th key={hour} scope="col" className="text-center font-normal">
                 {hour}

@@ -2,7 +2,7 @@ import type { Clock, WearCourse } from '@long-tally/core';
 import { scaleUtc } from 'd3';
 import { decimal, monthText } from '../ui/format.js';
 
-const ROW = 30;
+const ROW = 36;
 const [LEFT, RIGHT, TOP, BOTTOM] = [104, 12, 8, 22];
 const NAMES: Readonly<Record<Clock['limit'], string>> = {
   years: 'years',
@@ -47,12 +47,12 @@ export function WarrantyClocks({ warranty: { clocks, beginsMs }, nowMs, width }:
         </g>
       ))}
       {clocks.map(({ limit, used, runsOutMs }, i) => {
-        const y = TOP + i * ROW + ROW / 2;
+        const y = TOP + i * ROW + ROW - 9;
         const end = runsOutMs ? held(runsOutMs.value) : width - RIGHT;
         const text = `${decimal(100 * used.value, 1)} % used${runsOutMs ? ` · ${monthText(runsOutMs.value)}` : ' · no end in sight'}`;
         return (
           <g key={limit}>
-            <text x={LEFT - 8} y={y + 4} textAnchor="end" fill="var(--ink)">
+            <text x={LEFT - 8} y={y - 2} textAnchor="end" fill="var(--ink)">
               {NAMES[limit]}
             </text>
             <path d={`M${LEFT} ${y}H${end}`} stroke="var(--rule-2)" strokeWidth="9" />
@@ -71,8 +71,8 @@ export function WarrantyClocks({ warranty: { clocks, beginsMs }, nowMs, width }:
               </>
             )}
             <text
-              x={held(nowMs) + 8}
-              y={y + 4}
+              x={LEFT}
+              y={y - 8}
               fill="var(--ink)"
               stroke="var(--paper)"
               strokeWidth="3"

@@ -69,14 +69,19 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
   // Few months draw too narrow a circle around themselves; this is what Student's factor makes of it.
   const free = Math.max(1, blocks.length - (reason === null ? PARAMETERS[season] + 2 : 1));
   const wider = 1.1 * Math.sqrt(blocks.length / free) * (1 + 1.2 / free);
+  // What the steps of SOC leave open in one estimate, less by the root of their number.
+  const halves = Float64Array.from(estimates, ({ half }) => half).sort();
+  const usual = quantile(halves, 0.5) / Math.sqrt(estimates.length);
+  const slopeOf = ({ slope }: Line) => slope;
   const bounded = (of: (fit: Line) => number): Bounded => {
     const value = of(own);
     const values = Float64Array.from(drawn, of).sort();
-    if (values.length === 0) return { value, low: value, high: value };
+    const steps = of === slopeOf ? 0 : usual;
+    if (values.length === 0) return { value, low: value - steps, high: value + steps };
     return {
       value,
-      low: value - wider * Math.max(0, value - quantile(values, 0.025)),
-      high: value + wider * Math.max(0, quantile(values, 0.975) - value),
+      low: value - Math.hypot(steps, wider * Math.max(0, value - quantile(values, 0.025))),
+      high: value + Math.hypot(steps, wider * Math.max(0, quantile(values, 0.975) - value)),
     };
   };
   const rank = reason === null ? rankInterval(blocks, season) : null;
@@ -86,7 +91,7 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
     blocks,
     season,
     level: bounded(({ level }) => level),
-    slope: reason === null ? bounded(({ slope }) => slope) : null,
+    slope: reason === null ? bounded(slopeOf) : null,
     reason,
     rank,
     years,

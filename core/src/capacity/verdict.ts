@@ -1,6 +1,6 @@
 import type { Finding } from '../check/finding.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
-import { percent } from '../uncertainty.js';
+
 import type { View } from '../view.js';
 import { fadeOf, judge, type Judgement } from './judge.js';
 
@@ -9,6 +9,11 @@ export interface Verdict {
   readonly says: string;
   readonly restsOn: string;
   readonly sharpen: string;
+}
+
+/** A share in per cent to one decimal: a verdict is no place for more. */
+function percent(share: number): string {
+  return `${(100 * share).toFixed(1)} %`;
 }
 
 /** The verdict of a range in words. */
@@ -32,7 +37,11 @@ export function verdictOf(view: View): Verdict {
 
 function saysOf(judgement: Judgement, months: number): string {
   const { trend, isAnchored, reference } = judgement;
-  const level = `The battery ${reference?.isNameplate === false ? `holds ${percent(trend.level.value / reference.wh)} of what it did at first` : 'delivers'}: ${(trend.level.value / 1000).toFixed(1)} kWh from full to empty.`;
+  const kWh = `${(trend.level.value / 1000).toFixed(1)} kWh from full to empty`;
+  const level =
+    reference?.isNameplate === false
+      ? `The battery holds ${percent(trend.level.value / reference.wh)} of what it did at first: ${kWh}.`
+      : `The battery delivers ${kWh}.`;
   const fade = fadeOf(judgement);
   if (!fade) return `${level} ${trend.reason ?? ''}`.trim();
   const most = percent(Math.max(0, fade.high));
