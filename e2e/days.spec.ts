@@ -70,7 +70,7 @@ test('everything is done with the keyboard too', async ({ page }) => {
   await expect(dayRow(page, '2024-05-21')).toBeInViewport();
 
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog')).toContainText('go to Days, Account, Losses, Sources');
+  await expect(page.getByRole('dialog')).toContainText('go to Days, Account, Losses, Wear, Sources');
   await page.keyboard.press('Escape');
   await page.keyboard.press('g');
   await page.keyboard.press('h');
@@ -193,6 +193,7 @@ for (const theme of ['light', 'dark'] as const) {
     for (const [path, heading] of [
       ['account', 'Account'],
       ['losses', 'Losses'],
+      ['wear', 'Wear'],
       ['day/2024-06-12', 'Wednesday, 12 June 2024'],
       ['sources', 'Sources of Kauri Bend'],
       ['system', 'System of Kauri Bend'],
@@ -215,6 +216,7 @@ test('the views fit from 1024 pixels up without sideways scrolling', async ({ pa
       'days',
       'account',
       'losses',
+      'wear',
       'day/2024-06-12',
       'sources',
       'system',

@@ -33,6 +33,7 @@ import {
   type System,
 } from '@long-tally/core';
 
+import { printFades } from './fades.js';
 import { printFits } from './fits.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
@@ -356,4 +357,5 @@ if (at > 0) await runPart(process.argv[at + 1]!, process.argv[at + 2]!);
 else {
   if (!process.argv.includes('--fits')) runAll();
   printFits();
+  printFades();
 }

@@ -18,19 +18,19 @@ const ZERO_W = 5;
 const DIRECTION = 0.25;
 
 /** A normal number from two uniform ones (Box and Muller 1958). */
-function normal(random: () => number): number {
+export function normal(random: () => number): number {
   return Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
 }
 
-interface Tally {
+export interface Tally {
   told: number;
   off: number;
   held: number;
 }
 
-const tally = (): Tally => ({ told: 0, off: 0, held: 0 });
+export const tally = (): Tally => ({ told: 0, off: 0, held: 0 });
 
-function count(into: Tally, figure: Figure, truth: number): void {
+export function count(into: Tally, figure: Figure, truth: number): void {
   if (figure.value === null) return;
   into.told++;
   into.off += figure.value - truth;

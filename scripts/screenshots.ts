@@ -43,6 +43,12 @@ await shot('account', '/h/kauri-bend/account?from=2024-01-01&to=2024-12-31');
 await shot('losses', '/h/kauri-bend/losses?from=2024-01-01&to=2024-12-31', () =>
   page.getByRole('img', { name: /^Round trip/ }).waitFor(),
 );
+await shot('wear', '/h/kauri-bend/wear?from=2022-03-01&to=2025-02-28', () =>
+  page.getByRole('img', { name: /^Capacity from/ }).waitFor(),
+);
+await shot('wear-use', undefined, () =>
+  page.getByRole('region', { name: 'Charge by hour' }).scrollIntoViewIfNeeded(),
+);
 await shot('day', '/h/kauri-bend/day/2024-05-21', async () => {
   await page.getByRole('slider', { name: /Time of day/ }).hover({ position: { x: 640, y: 120 } });
 });

@@ -1,4 +1,5 @@
 import { configurationAt, type Configuration } from '../system/configuration.js';
+import type { Reset } from '../ledger/segments.js';
 import type { View } from '../view.js';
 import type { Estimate } from './estimates.js';
 import { capacityStep, type CapacityStep } from './step.js';
@@ -10,6 +11,8 @@ const LEAST_OF_REFERENCE = 5;
 /** A state of charge that meets its own end so closely is held to what the cells really have. */
 const MEETS = 0.02;
 const MEETINGS = 3;
+const MEETINGS_SHARE = 0.05;
+const NEAR_EMPTY = 0.3;
 
 /** What a state of health is measured against. */
 export interface Reference {
@@ -55,7 +58,7 @@ function judgementOf(view: View): Judgement | null {
   if (within.length === 0) return null;
   const step = capacityStep(within);
   const estimates = step ? within.slice(step.at) : within;
-  const resets = view.resets.filter((one) => one.configuration === configuration).length;
+  const resets = emptied(view.resets).filter((one) => one.configuration === configuration).length;
   const end = configuration.described?.battery?.cutOff ?? configuration.floor;
   const lately = estimates.filter(({ atMs }) => atMs >= view.range.toMs - YEAR_MS);
   const deepRuns = end === null ? 0 : lately.filter(({ socTo }) => socTo <= end + MEETS).length;
@@ -67,11 +70,19 @@ function judgementOf(view: View): Judgement | null {
     trend,
     step,
     reference: referenceOf(view, own, configuration, trend),
-    isAnchored: resets > 0 || deepRuns >= MEETINGS,
+    isAnchored: resets > 0 || deepRuns >= Math.max(MEETINGS, MEETINGS_SHARE * lately.length),
     resets,
     deepRuns,
     systematic: Math.hypot(view.accuracy.battery, view.accuracy.soc / depths[Math.floor(depths.length / 2)]!),
   };
+}
+
+/**
+ * Where the monitor found the battery emptier than it had thought, near its end: there it learns what the cells hold. A
+ * jump at full only sets the count back to its beginning.
+ */
+export function emptied(resets: readonly Reset[]): Reset[] {
+  return resets.filter(({ from, to }) => to < from && to < NEAR_EMPTY);
 }
 
 /** The level of the configuration's first 90 days, else, on the DC side, what its nameplate makes usable. */

@@ -2,7 +2,7 @@ import type { Finding } from '../check/finding.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 
 import type { View } from '../view.js';
-import { fadeOf, judge, type Judgement } from './judge.js';
+import { emptied, fadeOf, judge, type Judgement } from './judge.js';
 
 /** What the capacity is judged to do, what the judgement rests on, and what would sharpen it. */
 export interface Verdict {
@@ -100,13 +100,14 @@ export function capacityFindings(view: View): Finding[] {
       source: null,
       kWh: null,
     });
-  if (resets > 0)
+  const [first] = emptied(view.resets);
+  if (resets > 0 && first)
     findings.push({
       code: 'recalibration',
       severity: 'note',
-      fromMs: view.resets[0]!.atMs,
+      fromMs: first.atMs,
       toMs: view.resets.at(-1)!.atMs,
-      message: `The monitor set its state of charge anew ${resets === 1 ? 'once' : `${resets} times`}, first at ${siteTimeOf(zone, view.resets[0]!.atMs)} from ${percent(view.resets[0]!.from)} to ${percent(view.resets[0]!.to)}. It relearns, so its scale follows the cells.`,
+      message: `The monitor found the battery emptier than it had thought ${resets === 1 ? 'once' : `${resets} times`}, first at ${siteTimeOf(zone, first.atMs)} from ${percent(first.from)} to ${percent(first.to)}. It relearns, so its scale follows the cells.`,
       source: null,
       kWh: null,
     });
