@@ -20,7 +20,7 @@ test('the wear is judged in words, capacity and warranty are drawn, every figure
   const [, low, high] = (/\(([\d.]+) % to ([\d.]+) %\)/.exec(await verdict.innerText()) ?? []).map(Number);
   expect(low!).toBeLessThanOrEqual(2.5);
   expect(high!).toBeGreaterThanOrEqual(2.5);
-  await expect(verdict).toContainText('battery_temp_c');
+  await expect(verdict).toContainText('One drawdown from full to the cut-off in warm weather would');
   await expect(
     page.getByRole('img', { name: /^Capacity from \d[\d,]+ discharges, now 12\.\d kWh/ }),
   ).toBeVisible();
@@ -28,6 +28,8 @@ test('the wear is judged in words, capacity and warranty are drawn, every figure
     page.getByRole('img', { name: /^Warranty: years 14 % used|^Warranty: years 15 % used/ }),
   ).toBeVisible();
   await expect(page.getByRole('img', { name: /^Cycles by depth: 0 to 10 %/ })).toBeVisible();
+  const counters = page.getByRole('region', { name: 'Counters of use' });
+  await expect(counters.getByRole('row', { name: /^Throughput 7,\d{3} kWh 2,\d{3} 6\.\d\d$/ })).toBeVisible();
   await expectAccessible(page);
 
   // By key: the working of the focused figure, and another range.
@@ -35,7 +37,7 @@ test('the wear is judged in words, capacity and warranty are drawn, every figure
   await page.keyboard.press('w');
   const working = page.getByRole('region', { name: 'Working: Fade, year on year' });
   await expect(working).toContainText('slopes between months one year apart');
-  await expect(working).toContainText('held to the cells');
+  await expect(working).toContainText('the monitor’s own');
   await page.keyboard.press('Escape');
   await page.keyboard.press('m');
   await expect(verdict).toContainText('A rate needs 20 estimates over half a year');

@@ -71,6 +71,11 @@ export function hoursOf(seconds: number): number {
   return seconds / 3600;
 }
 
+/** What an amount that was counted over so many seconds comes to in a year. */
+export function perYear(amount: number, seconds: number): number {
+  return seconds > 0 ? (amount * 365.2425 * 86_400) / seconds : 0;
+}
+
 /** Share of the range that so many seconds cover; an interval counts whole to the range in which it starts. */
 export function coverageOf({ range }: View, seconds: number): number {
   const rangeS = (range.toMs - range.fromMs) / 1000;

@@ -33,6 +33,8 @@ const BASIS_NAMES: Readonly<Record<string, string>> = {
   turningPoints: 'turning points',
   rankLow: 'rank interval, low',
   rankHigh: 'rank interval, high',
+  aYear: 'a year, at this rate',
+  mannKendallP: 'chance of such a course without a trend (Mann–Kendall)',
   began: 'began',
   terms: 'terms',
   limit: 'limit reached first',
@@ -150,7 +152,10 @@ function BasisLine({ name, value }: { readonly name: string; readonly value: str
 }
 
 function basisText(key: string, value: number | string | readonly string[]): string {
-  if (typeof value === 'number')
-    return SHARES.has(key) ? `${decimal(value * 100, 1)} %` : decimal(value, Number.isInteger(value) ? 0 : 1);
+  if (typeof value === 'number') {
+    if (SHARES.has(key)) return `${decimal(value * 100, 1)} %`;
+    const digits = Number.isInteger(value) ? 0 : Math.abs(value) < 1 ? 3 : 1;
+    return decimal(value, digits);
+  }
   return typeof value === 'string' ? value : value.join(', ');
 }

@@ -214,7 +214,7 @@ function fade(of: Judgement): Figure {
   return grade(of)(rate, {
     unit: 'share/year',
     method: FADE,
-    basis: { ...basisOf(of), years: trend.years, ...rank },
+    basis: { ...basisOf(of), years: trend.years, ...rank, mannKendallP: trend.p ?? 1 },
     working: rateLines(trend.slope!, rate, base),
     assumptions: assumptionsOf(of),
   });

@@ -1,4 +1,5 @@
 import { quantile } from '../statistics/quantile.js';
+import { mannKendall } from '../statistics/mannKendall.js';
 import { seededRandom } from '../statistics/random.js';
 import { medianLine, theilSen } from '../statistics/theilSen.js';
 import { solve } from '../statistics/solve.js';
@@ -41,6 +42,8 @@ export interface Trend {
   readonly reason: string | null;
   /** Sen's rank interval of the slope: too narrow where months are alike, shown beside. */
   readonly rank: readonly [low: number, high: number] | null;
+  /** Mann–Kendall: chance of a course as steady where there is no trend; it takes months for independent. */
+  readonly p: number | null;
   readonly years: number;
   /** What season or temperature adds to the capacity, Wh, at so many years from the end of the range. */
   readonly seasonal: (x: number, temperature: number) => number;
@@ -94,6 +97,7 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
     slope: reason === null ? bounded(slopeOf) : null,
     reason,
     rank,
+    p: reason === null ? mannKendall(...adjusted(blocks, season)) : null,
     years,
   };
 }

@@ -3,7 +3,7 @@ import { hysteresisOf, type Turn } from '../ledger/turns.js';
 import { rainflow } from '../statistics/rainflow.js';
 import { configurationAt, type Configuration } from '../system/configuration.js';
 import { halfDigit, percent } from '../uncertainty.js';
-import type { View } from '../view.js';
+import { perYear, type View } from '../view.js';
 
 const ASTM = 'Rainflow counting: ASTM E1049-85 (reapproved), 5.4.4 (from memory).';
 const COUNT: Method = {
@@ -106,8 +106,9 @@ function refused(view: View, unit: 'cycles' | 'share', method: Method): Figure {
     : notMeasured(unit, method, NO_SOC);
 }
 
-function basisOf(view: View, cycles: readonly SocCycle[]) {
+function basisOf(view: View, cycles: readonly SocCycle[], value: number) {
   return {
+    aYear: perYear(value, view.total.socS),
     cycles: cycles.length,
     turningPoints: view.turns.length,
     hysteresis: percent(hysteresisOf(view.log)),
@@ -127,7 +128,7 @@ function counted(view: View, cycles: readonly SocCycle[]): Figure {
     {
       unit: 'cycles',
       method: COUNT,
-      basis: basisOf(view, cycles),
+      basis: basisOf(view, cycles, value),
       working: [
         { label: 'whole cycles', value: sum(({ count }) => count === 1), unit: 'cycles', role: 'input' },
         { label: '+ half cycles', value: sum(({ count }) => count < 1), unit: 'cycles', role: 'input' },
@@ -156,7 +157,7 @@ function depths(view: View, cycles: readonly SocCycle[]): Figure {
     {
       unit: 'cycles',
       method: DEPTHS,
-      basis: basisOf(view, cycles),
+      basis: basisOf(view, cycles, value),
       working: [
         { label: 'cycles', value: number, unit: 'cycles', role: 'input' },
         { label: '× their mean depth', value: value / number, unit: 'share', role: 'input' },
@@ -181,7 +182,7 @@ function damage(view: View, cycles: readonly SocCycle[]): Figure {
       {
         unit: 'share',
         method: DAMAGE,
-        basis: basisOf(view, cycles),
+        basis: basisOf(view, cycles, value),
         working: [
           ...cycleBands(cycles).map(({ label, count, own }) => ({
             label,

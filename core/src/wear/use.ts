@@ -10,7 +10,7 @@ import {
 import { SWING } from '../ledger/nights.js';
 import type { Configuration } from '../system/configuration.js';
 import { combined, energyDoubts, halfDigit } from '../uncertainty.js';
-import { coverageOf, gradeOf, hoursOf, lumpsOf, type Part, type View } from '../view.js';
+import { coverageOf, gradeOf, hoursOf, lumpsOf, perYear, type Part, type View } from '../view.js';
 
 const NAMES = 'Energy throughput and full equivalent cycles as named in EU Regulation 2023/1542, Annex VII.';
 const THROUGHPUT: Method = { id: 'wear.throughput', formula: 'Σ discharge', source: NAMES };
@@ -60,7 +60,11 @@ function throughput(view: View): Figure {
     {
       unit: 'kWh',
       method: THROUGHPUT,
-      basis: { coverage: coverageOf(view, batteryS), side: view.batterySide },
+      basis: {
+        coverage: coverageOf(view, batteryS),
+        side: view.batterySide,
+        aYear: perYear(value, batteryS),
+      },
       working: [
         { label: 'discharge', value, unit: 'kWh', role: 'result' },
         ...doubts.map(
@@ -128,6 +132,10 @@ function cycles(view: View, school: School): Figure {
         ),
         configurations: parts.map(({ configuration }) => configuration.name),
         side: view.batterySide,
+        aYear: perYear(
+          value,
+          parts.reduce((sum, { sums }) => sum + sums.batteryS, 0),
+        ),
       },
       working: [
         ...working,

@@ -11,7 +11,8 @@ import { atOf, useWearQuery } from '../../store/api.js';
 import { save } from '../../ui/download.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
-import { decimal, localDateText } from '../../ui/format.js';
+import { nameOf } from '../../ui/figureNames.js';
+import { decimal, localDateText, unitText, valueText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
@@ -129,7 +130,14 @@ function Page({ home, roll, report, course, range }: PageProps) {
         </p>
         <div ref={ref}>
           {width > 0 && course && (
-            <Courses course={course} home={home} nowMs={roll.days[range.to]!.toMs} width={width} />
+            <Courses
+              course={course}
+              report={report}
+              onOpen={open}
+              home={home}
+              nowMs={roll.days[range.to]!.toMs}
+              width={width}
+            />
           )}
         </div>
       </main>
@@ -137,7 +145,7 @@ function Page({ home, roll, report, course, range }: PageProps) {
         <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
         <Figures keys={FIGURES} report={report} workingKey={workingKey} onOpen={open} />
         {panel}
-        <h2 className="mt-4 text-[15px]">Counters of use</h2>
+        <h2 className="mt-4 text-[15px]">How it is worked</h2>
         <Figures keys={USE} report={report} workingKey={workingKey} onOpen={open} />
         <p className="mt-3 text-[12.5px] text-faint">
           <button type="button" className="quiet" onClick={() => void evidence()}>
@@ -154,14 +162,70 @@ function Page({ home, roll, report, course, range }: PageProps) {
   );
 }
 
+const COUNTERS = [
+  'wear.throughput',
+  'wear.efc.nameplate',
+  'wear.efc.usable',
+  'wear.cycles.rainflow',
+  'wear.cycles.rainflowDepth',
+];
+
+/** The counters of use: how far they have come in the range, and how fast they run. */
+function Counters({ report, onOpen }: Pick<CoursesProps, 'report' | 'onOpen'>) {
+  return (
+    <section aria-label="Counters of use" className="mt-4 max-w-2xl">
+      <h2 className="text-[16px]">Counters of use</h2>
+      <table className="w-full text-[13px]">
+        <thead>
+          <tr className="border-b border-rule-2 text-right text-faint">
+            <td />
+            <th scope="col" className="font-normal">
+              in this range
+            </th>
+            <th scope="col" className="font-normal">
+              a year
+            </th>
+            <th scope="col" className="font-normal">
+              a day
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {COUNTERS.flatMap((key) => {
+            const figure = report.figures[key];
+            const aYear = figure?.basis['aYear'];
+            if (figure?.value == null || typeof aYear !== 'number') return [];
+            return [
+              <tr key={key} className="border-b border-rule text-right">
+                <th scope="row" className="text-left font-normal">
+                  <button type="button" data-figure={key} className="quiet" onClick={() => onOpen(key)}>
+                    {nameOf(key).name}
+                  </button>
+                </th>
+                <td>
+                  {valueText(figure.value, figure.unit)} {unitText(figure.unit)}
+                </td>
+                <td>{decimal(aYear, 0)}</td>
+                <td>{decimal(aYear / 365.2425, 2)}</td>
+              </tr>,
+            ];
+          })}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
 interface CoursesProps {
   readonly course: WearCourse;
+  readonly report: RangeReport;
+  readonly onOpen: (key: string) => void;
   readonly home: Home;
   readonly nowMs: number;
   readonly width: number;
 }
 
-function Courses({ course, home, nowMs, width }: CoursesProps) {
+function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
   const { verdict, estimates, depths, hours, rates, temperatures, life } = course;
   const half = Math.floor((width - 28) / 2);
   const hasCycles = depths.some(({ count }) => count > 0);
@@ -187,6 +251,7 @@ function Courses({ course, home, nowMs, width }: CoursesProps) {
           <p className="text-faint">{verdict.restsOn}</p>
         )}
       </section>
+      <Counters report={report} onOpen={onOpen} />
       <Warranty course={course} home={home} nowMs={nowMs} width={width} />
       <div className="mt-4 grid grid-cols-2 gap-x-7 gap-y-4">
         <section aria-label="Depth of discharge">
@@ -243,7 +308,12 @@ function Courses({ course, home, nowMs, width }: CoursesProps) {
   );
 }
 
-function Warranty({ course: { warranty }, home, nowMs, width }: CoursesProps) {
+function Warranty({
+  course: { warranty },
+  home,
+  nowMs,
+  width,
+}: Pick<CoursesProps, 'course' | 'home' | 'nowMs' | 'width'>) {
   return (
     <section aria-label="Warranty" className="mt-4">
       <h2 className="text-[16px]">The warranty’s clocks</h2>
