@@ -47,7 +47,7 @@ await shot('wear', '/h/kauri-bend/wear?from=2022-03-01&to=2025-02-28', () =>
   page.getByRole('img', { name: /^Capacity from/ }).waitFor(),
 );
 await shot('wear-use', undefined, () =>
-  page.getByRole('region', { name: 'Charge by hour' }).scrollIntoViewIfNeeded(),
+  page.getByRole('region', { name: 'Charge by hour', exact: true }).scrollIntoViewIfNeeded(),
 );
 await shot('day', '/h/kauri-bend/day/2024-05-21', async () => {
   await page.getByRole('slider', { name: /Time of day/ }).hover({ position: { x: 640, y: 120 } });
