@@ -45,6 +45,11 @@ function fileOf(name: string, from: number, to: number, holes: readonly Hole[] =
   return { ...whole, name, startMs: whole.startMs + from * whole.stepMs, count: to - from, columns };
 }
 
+function withDigit(log: SourceLog, quantity: Quantity, resolution: number): SourceLog {
+  const columns = new Map(log.columns).set(quantity, { ...log.columns.get(quantity)!, resolution });
+  return { ...log, columns };
+}
+
 interface Hole {
   readonly quantity: Quantity;
   readonly at: number;
@@ -129,6 +134,7 @@ describe('a home prepared further', () => {
       [{ ...HOME, configurations: [] }, [first, next], []],
       [HOME, [first, { ...next, stepMs: 900_000 }], []],
       [HOME, [first, { ...next, startMs: next.startMs + 60_000 }], []],
+      [HOME, [first, withDigit(next, 'soc', 0.05)], []],
     ];
     for (const [system, sources, corrections] of cases) {
       const after = prepareFurther(before, system, sources, corrections);

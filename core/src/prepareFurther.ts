@@ -121,13 +121,13 @@ function joinLogs(old: Log, tail: Log, { cut, shift }: Seam, ranked: readonly So
   if (old.channels.size !== tail.channels.size) return null;
   for (const [quantity, before] of old.channels) {
     const after = tail.channels.get(quantity);
-    if (after?.origin !== before.origin) return null;
+    // Last digits set what counts as a swing or a rest, all over the log.
+    if (after?.origin !== before.origin || after.resolution !== before.resolution) return null;
     const holders = ranked.filter(({ columns }) => columns.has(quantity)).map(({ name }) => name);
     channels.set(quantity, {
       ...before,
       values: appended(Float64Array, before.values, cut, after.values.subarray(cut - shift)),
       bridged: appended(Uint8Array, before.bridged, cut, after.bridged.subarray(cut - shift)),
-      resolution: Math.max(before.resolution, after.resolution),
       sources: [...new Set([...(before.origin === 'logged' ? holders : []), ...before.sources])],
     });
   }

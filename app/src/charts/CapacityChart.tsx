@@ -29,15 +29,14 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
       ],
       [HEIGHT - BOTTOM, TOP],
     ).nice();
-    const past = trend?.slope
-      ? ([trend.fromMs, trend.toMs] as const).map((ms) => ({
-          ms,
-          kWh: trend.level.value + (trend.slope!.value * (ms - trend.toMs)) / (365.2425 * 86_400_000),
-        }))
-      : [];
+    const past = trend?.past ?? [];
     const course = line<(typeof past)[number]>()
-      .x(({ ms }) => x(ms))
-      .y(({ kWh }) => y(kWh));
+      .x(({ atMs }) => x(atMs))
+      .y(({ value }) => y(value));
+    const doubt = area<(typeof past)[number]>()
+      .x(({ atMs }) => x(atMs))
+      .y0((one) => y(one.low))
+      .y1((one) => y(one.high));
     const band = area<(typeof fan)[number]>()
       .x(({ atMs }) => x(atMs))
       .y0((one) => y(Math.max(y.domain()[0]!, one.low)))
@@ -49,9 +48,17 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
     const straight = line<(typeof fan)[number]>()
       .x(({ atMs }) => x(atMs))
       .y((one) => y(Math.max(y.domain()[0]!, one.value)));
+    const { referenceKWh = null, warrantyKWh = null } = trend ?? {};
+    const lines = fan.length === 0 || referenceKWh === null ? [] : [80, 70, 60];
     const levels = [
-      ...(trend?.referenceKWh ? [{ kWh: trend.referenceKWh, text: 'reference', ink: 'var(--faint)' }] : []),
-      ...(trend?.warrantyKWh ? [{ kWh: trend.warrantyKWh, text: 'warranty', ink: 'var(--red)' }] : []),
+      ...lines
+        .map((left) => ({ kWh: (referenceKWh! * left) / 100, text: `${left} %`, ink: 'var(--faint)' }))
+        .filter(
+          ({ kWh }) =>
+            kWh >= y.domain()[0]! && Math.abs(kWh - (warrantyKWh ?? 0)) > 0.02 * (referenceKWh ?? 1),
+        ),
+      ...(referenceKWh ? [{ kWh: referenceKWh, text: 'reference', ink: 'var(--faint)' }] : []),
+      ...(warrantyKWh ? [{ kWh: warrantyKWh, text: 'warranty', ink: 'var(--red)' }] : []),
     ];
     const flags = [
       ...configurations.map(({ name, fromMs }) => ({ name, ms: fromMs, ink: 'var(--battery)' })),
@@ -96,6 +103,7 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
           </g>
         ))}
         <path d={band(fan) ?? ''} fill="var(--battery)" fillOpacity="0.16" />
+        <path d={doubt(past) ?? ''} fill="var(--ink)" fillOpacity="0.2" />
         {estimates.map(({ atMs, kWh, low: from, high: to, kind, counts }) => (
           <g key={atMs} stroke="var(--battery)" strokeOpacity={counts ? 0.55 : 0.25}>
             <path d={`M${x(atMs)} ${y(Math.max(y.domain()[0]!, from))}V${y(to)}`} strokeOpacity="0.14" />

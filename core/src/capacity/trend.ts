@@ -45,6 +45,8 @@ export interface Trend {
   /** Mann–Kendall: chance of a course as steady where there is no trend; it takes months for independent. */
   readonly p: number | null;
   readonly years: number;
+  /** The line with its interval at so many years from the end of the range. */
+  readonly lineAt: (x: number) => Bounded;
   /** What season or temperature adds to the capacity, Wh, at so many years from the end of the range. */
   readonly seasonal: (x: number, temperature: number) => number;
 }
@@ -99,6 +101,7 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
     rank,
     p: reason === null ? mannKendall(...adjusted(blocks, season)) : null,
     years,
+    lineAt: (x) => bounded(({ level, slope }) => level + slope * x),
   };
 }
 

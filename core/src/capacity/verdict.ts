@@ -47,7 +47,7 @@ function saysOf(judgement: Judgement, months: number): string {
   const most = percent(Math.max(0, fade.high));
   const rate =
     fade.low > 0
-      ? `It loses ${percent(fade.value)} a year (${percent(fade.low)} to ${most}).`
+      ? `It loses ${percent(fade.value)} a year (${percent(fade.low)} to ${most})${isAnchored ? '' : ' on the monitor’s own scale'}.`
       : isAnchored
         ? `No measurable fade in ${months} months: at most ${most} a year.`
         : `Its course shows at most ${most} a year, on the monitor’s own scale: that is no proof that nothing fades.`;

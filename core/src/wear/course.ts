@@ -15,6 +15,7 @@ const RATES_TOGETHER = 5;
 const YEAR_MS = 365.2425 * 86_400_000;
 /** How far ahead the fan is drawn, years. */
 const FAN_YEARS = 15;
+const PAST_POINTS = 12;
 
 /** What the Wear view draws of a range beside the figures. */
 export interface WearCourse {
@@ -58,7 +59,8 @@ export interface CapacityCourse {
   readonly side: 'ac' | 'dc';
   readonly level: Bounded;
   readonly slope: Bounded | null;
-  readonly fromMs: number;
+  /** The line through the range with its interval; empty where there is no rate. */
+  readonly past: readonly (Bounded & { readonly atMs: number })[];
   readonly toMs: number;
   readonly referenceKWh: number | null;
   /** Capacity below which the warranty steps in, kWh; null where it is not described. */
@@ -180,7 +182,12 @@ function capacityCourse(view: View): CapacityCourse | null {
     side: view.batterySide,
     level,
     slope,
-    fromMs: estimates[0]!.atMs,
+    past: slope
+      ? Array.from({ length: PAST_POINTS + 1 }, (_, k) => {
+          const x = ((estimates[0]!.atMs - toMs) / YEAR_MS) * (1 - k / PAST_POINTS);
+          return { atMs: toMs + x * YEAR_MS, ...kWh(trend.lineAt(x)) };
+        })
+      : [],
     toMs,
     referenceKWh,
     warrantyKWh: end !== undefined && referenceKWh !== null ? end * referenceKWh : null,

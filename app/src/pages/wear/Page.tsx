@@ -242,8 +242,8 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
         {estimates.length > 0 ? (
           <>
             <p className="mb-1 text-faint">
-              a point for each discharge of 30 % and more, ◆ from full to the cut-off · line: its course ·
-              dashed: straight on, dotted: with the root of time
+              a point for each discharge of 30 % and more, ◆ from full to the cut-off · line in its band:
+              their course · dashed: straight on, dotted: with the root of time
             </p>
             <CapacityChart course={course} width={width} />
           </>
