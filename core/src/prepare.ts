@@ -20,6 +20,8 @@ import { turnsIn, turnsOf, type Turn } from './ledger/turns.js';
 import { fullWindows, type FullWindow } from './ledger/windows.js';
 import { idleSteps, idleStretches, type IdleStep } from './losses/windowFit.js';
 import { mergeSources } from './merge/mergeSources.js';
+import { interruptionsOf } from './outage/detect.js';
+import { outageLedger, type Outage } from './outage/ledger.js';
 import { accuracyOf, configurationAt, configurationsOf, type Configuration } from './system/configuration.js';
 import type { System } from './system/schema.js';
 import { partsOf, type View } from './view.js';
@@ -64,6 +66,7 @@ export interface Prepared extends Samples, Merged {
   readonly floorW: number;
   /** Of the capacity, of the whole log. */
   readonly estimates: readonly Estimate[];
+  readonly outages: readonly Outage[];
 }
 
 /** What a home is prepared from. */
@@ -130,6 +133,7 @@ export function judged(given: Given, merged: Merged, samples: Samples): Prepared
     ...samples,
     floorW,
     steps,
+    outages: outageLedger(log, samples.columns, interruptionsOf(log, samples.columns, given.configurations)),
     estimates: estimatesOf(samples.segments, idleStretches(samples.windows, steps)),
     findings: [
       ...read,
@@ -159,6 +163,7 @@ export function viewOf(prepared: Prepared, range: Range): View {
   for (const entry of entries) addStrain(strain, entry.strain);
   const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
   const windows = prepared.windows.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs);
+  const begun = ({ fromMs }: Range) => fromMs >= range.fromMs && fromMs < range.toMs;
   const begins = ({ atMs }: Discharge) => atMs >= range.fromMs && atMs < range.toMs;
   return {
     range,
@@ -184,6 +189,7 @@ export function viewOf(prepared: Prepared, range: Range): View {
     tare: prepared.tare,
     floorW: prepared.floorW,
     estimates: prepared.estimates.filter(({ atMs }) => atMs < range.toMs),
+    outages: prepared.outages.filter(begun),
     resets: prepared.resets.filter(({ atMs }) => atMs < range.toMs),
     nights: prepared.nights.filter(begins),
     discharges: prepared.discharges.filter(begins),

@@ -75,6 +75,7 @@ const OTHER_KEYS = [
   ...['wear.coldCharge', 'wear.hotHours'],
   ...['capacity.now', 'capacity.stateOfHealth', 'capacity.fadePerYear', 'capacity.fadePerYear.yearOnYear'],
   ...['capacity.endOfLife.80', 'capacity.endOfLife.70', 'capacity.endOfLife.60'],
+  ...['outage.count', 'outage.hours', 'outage.carriedShare'],
   ...['warranty.years', 'warranty.throughput', 'warranty.cycles', 'warranty.first'],
 ];
 

@@ -16,6 +16,8 @@ import { idleAndConversion } from './losses/idle.js';
 import { inverterIdle } from './losses/inverter.js';
 import { roundTrip } from './losses/roundTrip.js';
 import { standing } from './losses/standing.js';
+import type { Outage } from './outage/ledger.js';
+import { outageFigures } from './outage/outages.js';
 import { peaks } from './peak/peaks.js';
 import { prepare, viewOf, type Prepared } from './prepare.js';
 import type { System } from './system/schema.js';
@@ -46,6 +48,7 @@ const BOOKS: readonly Book[] = [
   strainFigures,
   capacity,
   warranty,
+  outageFigures,
   peaks,
 ];
 
@@ -75,6 +78,7 @@ export interface RangeReport {
 /** The report, `long-tally/report@1`. Energies in kWh, shares 0–1, instants as ISO text in UTC. */
 export interface Report extends RangeReport {
   readonly days: readonly ReportDay[];
+  readonly outages: readonly ReportOutage[];
   readonly rainflow: readonly {
     readonly depth: number;
     readonly mean: number;
@@ -91,6 +95,23 @@ export interface Report extends RangeReport {
     readonly side: 'ac' | 'dc';
     readonly kind: 'segment' | 'full-run' | 'trial';
   }[];
+}
+
+/** An interruption of the grid; null where a quantity is not logged. */
+export interface ReportOutage {
+  readonly from: string;
+  readonly to: string;
+  readonly hours: number;
+  readonly evidence: 'flag' | 'voltage' | 'frequency' | 'inferred' | 'journal';
+  readonly socStart: number | null;
+  readonly socEnd: number | null;
+  readonly load: number | null;
+  readonly solar: number | null;
+  readonly battery: number | null;
+  readonly peakKW: number | null;
+  readonly unservedHours: number;
+  readonly heldBack: boolean;
+  readonly restart: string | null;
 }
 
 /** A finding with its instants as text. */
@@ -136,6 +157,7 @@ export function report(prepared: Prepared, range: Range): Report {
   return {
     ...reportOfView(prepared, view),
     days: view.days.map(reportDay),
+    outages: view.outages.map(reportOutage),
     rainflow: socCycles(view.turns).map(({ fromMs, toMs, ...cycle }) => ({
       ...cycle,
       from: isoOf(fromMs),
@@ -207,9 +229,32 @@ function byWeight(findings: readonly Finding[]): Finding[] {
   return [...findings].sort((a, b) => (b.kWh ?? -1) - (a.kWh ?? -1));
 }
 
+/** A number as JSON has it: unknown is null. */
+function known(value: number): number | null {
+  return Number.isNaN(value) ? null : value;
+}
+
+function reportOutage(outage: Outage): ReportOutage {
+  const { fromMs, toMs, evidence, socStart, socEnd, unservedS, restartMs, heldBack } = outage;
+  return {
+    from: isoOf(fromMs),
+    to: isoOf(toMs),
+    hours: (toMs - fromMs) / 3_600_000,
+    evidence,
+    socStart: known(socStart),
+    socEnd: known(socEnd),
+    load: known(outage.loadWh / 1000),
+    solar: known(outage.solarWh / 1000),
+    battery: known(outage.batteryWh / 1000),
+    peakKW: known(outage.peakW / 1000),
+    unservedHours: unservedS / 3600,
+    heldBack,
+    restart: restartMs === null ? null : isoOf(restartMs),
+  };
+}
+
 function reportDay(daySums: DaySums): ReportDay {
   const { day, sums, coverage, gridFree } = daySums;
-  const known = (value: number) => (Number.isNaN(value) ? null : value);
   return {
     date: day.date,
     ...dayEnergies(daySums),

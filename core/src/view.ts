@@ -13,6 +13,7 @@ import type { TarePoints } from './ledger/tare.js';
 import type { Turn } from './ledger/turns.js';
 import type { FullWindow } from './ledger/windows.js';
 import type { IdleStep, IdleStretch } from './losses/windowFit.js';
+import type { Outage } from './outage/ledger.js';
 import type { Configuration, MeterAccuracy } from './system/configuration.js';
 
 /** What the books read: a range of days with everything already added up. */
@@ -47,6 +48,8 @@ export interface View {
   /** Of the capacity, from the beginning of the log to the end of the range, in order of time. */
   readonly estimates: readonly Estimate[];
   readonly resets: readonly Reset[];
+  /** Interruptions of the grid that begin in the range. */
+  readonly outages: readonly Outage[];
 }
 
 /** The share of a range that lies in one configuration. */

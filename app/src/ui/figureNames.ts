@@ -167,6 +167,12 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     name: 'Warranty ends',
     means: 'When the first of its limits is reached at the use of the last year.',
   },
+  'outage.count': { name: 'Outages', means: 'Interruptions of the grid that the log shows.' },
+  'outage.hours': { name: 'Time without the grid', means: 'All interruptions together.' },
+  'outage.carriedShare': {
+    name: 'Carried through',
+    means: 'Share of the time without the grid in which the home had power.',
+  },
   'peak.load': { name: 'Highest load', means: 'The highest mean load of one interval of the log.' },
   'peak.headroom.batteryOnly': {
     name: 'Headroom on battery',

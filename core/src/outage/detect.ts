@@ -1,0 +1,131 @@
+import { KNOWN, type LedgerColumns } from '../ledger/columns.js';
+import { busChannel } from '../merge/derive.js';
+import { cellAt, type Log, type Range } from '../series/log.js';
+import type { Configuration } from '../system/configuration.js';
+
+/** What shows that the grid was down, the surest first. */
+export const EVIDENCE = ['flag', 'voltage', 'frequency', 'inferred'] as const;
+export type Evidence = (typeof EVIDENCE)[number];
+
+/** A stretch without the grid. */
+export interface Interruption extends Range {
+  readonly evidence: Evidence;
+}
+
+/**
+ * A grid of exactly zero tells something where it is rarer than this: with the battery at rest, discharging, charging. An
+ * inverter that charges, or is about to, holds the grid at zero for a while, so its zeros come in runs and must be rarer.
+ */
+const RARE = [0.001, 0.05, 0.001] as const;
+/** So much less likely than once in the whole log must a run of zeros be, in natural logarithms. */
+const SURE = 7;
+/** So much of a run must lie in states that tell something. */
+const TELLING_SHARE = 0.4;
+const PASSES = 3;
+/** A battery below this share of its highest power is at rest. */
+const AT_REST = 0.01;
+/** Interruptions closer than so many intervals are one. */
+const CLOSE = 2;
+
+/**
+ * Finds the interruptions of a grid: by the logged flag, voltage or frequency where there is one, else inferred from a
+ * grid power of exactly zero where it otherwise never rests. A home without a grid has none.
+ */
+export function interruptionsOf(
+  log: Log,
+  columns: LedgerColumns,
+  configurations: readonly Configuration[],
+): Interruption[] {
+  const signs = [
+    ['flag', log.channels.get('gridUp')?.values, 0.5],
+    ['voltage', log.channels.get('gridV')?.values, 50],
+    ['frequency', log.channels.get('gridHz')?.values, 10],
+  ] as const;
+  const isLogged = signs.some(([, values]) => values);
+  const down = isLogged ? loggedCells(columns) : inferredCells(log, columns);
+  if (!down) return [];
+  for (const { described, fromMs, toMs } of configurations)
+    if (described?.grid === 'none') down.fill(0, cellAt(log, fromMs), cellAt(log, toMs));
+  return runsOf(down).map(({ from, to }) => ({
+    fromMs: log.startMs + from * log.stepMs,
+    toMs: log.startMs + to * log.stepMs,
+    evidence:
+      signs.find(
+        ([, values, below]) => values && values.subarray(from, to).some((value) => value < below),
+      )?.[0] ?? 'inferred',
+  }));
+}
+
+function loggedCells({ known }: LedgerColumns): Uint8Array {
+  return known.map((bits) => ((bits & KNOWN.gridDown) !== 0 ? 1 : 0));
+}
+
+/** Runs of cells that are marked, those close together as one. */
+function runsOf(down: Uint8Array): { from: number; to: number }[] {
+  const runs: { from: number; to: number }[] = [];
+  for (let i = down.indexOf(1); i >= 0; i = down.indexOf(1, i)) {
+    let to = i + 1;
+    while (to < down.length && down[to] === 1) to++;
+    const last = runs.at(-1);
+    if (last && i - last.to < CLOSE) last.to = to;
+    else runs.push({ from: i, to });
+    i = to;
+  }
+  return runs;
+}
+
+/**
+ * Cells in which the grid's power is exactly zero so long that chance does not explain it. How likely a zero is depends on
+ * what the battery does: a charging battery often holds the grid at zero, so each state has its own likelihood, and only
+ * states in which zeros are rare speak.
+ */
+function inferredCells(log: Log, { grid, battery, load }: LedgerColumns): Uint8Array | null {
+  const channel = busChannel(log.channels, 'grid');
+  if (!grid || !load || channel?.origin !== 'logged') return null;
+  const rest = AT_REST * highest(battery);
+  const stateOf = (i: number) => {
+    const power = battery ? battery[i]! : 0;
+    return power > rest ? 1 : power < -rest ? 2 : 0;
+  };
+  const enough = Math.log(Math.max(2, log.count)) + SURE;
+  let down = new Uint8Array(log.count);
+  // What is found is left out when the likelihoods are taken again, so that a long outage does not hide a short one.
+  for (let pass = 0; pass < PASSES; pass++) {
+    const zeros = [0, 0, 0];
+    const all = [0, 0, 0];
+    for (let i = 0; i < log.count; i++) {
+      if (grid[i] !== grid[i] || down[i] === 1) continue;
+      const state = stateOf(i);
+      all[state]!++;
+      if (grid[i] === 0) zeros[state]!++;
+    }
+    const weight = all.map((count, state) => {
+      const share = (zeros[state]! + 1) / (count + 2);
+      return count > 0 && share < RARE[state]! ? -Math.log(share) : 0;
+    });
+    down = new Uint8Array(log.count);
+    for (let i = 0; i < log.count;) {
+      if (grid[i] !== 0) {
+        i++;
+        continue;
+      }
+      let [to, score, telling, used] = [i, 0, 0, 0];
+      for (; to < log.count && grid[to] === 0; to++) {
+        const own = weight[stateOf(to)]!;
+        score += own;
+        if (own > 0) telling++;
+        if (load[to]! > 0) used++;
+      }
+      if (score >= enough && telling >= TELLING_SHARE * (to - i) && used > 0) down.fill(1, i, to);
+      i = to;
+    }
+  }
+  return down;
+}
+
+function highest(values: Float64Array | null): number {
+  let most = 0;
+  for (let i = 0; values && i < values.length; i++)
+    if (Math.abs(values[i]!) > most) most = Math.abs(values[i]!);
+  return most;
+}

@@ -1,0 +1,207 @@
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import { analyse } from '../report.js';
+import type { SourceLog } from '../series/log.js';
+import { seededRandom } from '../statistics/random.js';
+import { reportOf, systemOf, TEN_KWH, testData, type Row } from '../testing/logs.js';
+import { indicesOf } from './indices.js';
+
+const START = '2024-01-01T00:00:00Z';
+const home = systemOf(TEN_KWH);
+
+describe('indices of reliability', () => {
+  test('are those of the example in IEEE 1366, Annex B: SAIFI 1.61, SAIDI 86.11 min, CAIDI 53.57 min', () => {
+    const { customers, events, expected } = testData('ieee1366.json') as {
+      customers: number;
+      events: [day: string, from: string, to: string, customers: number, kind: string][];
+      expected: { SAIFI: number; SAIDI_min: number; CAIDI_min: number };
+    };
+    const seconds = (text: string) => text.split(':').reduce((sum, part) => sum * 60 + Number(part), 0);
+    const list = events.map(([, from, to, hit]) => ({
+      minutes: (seconds(to) - seconds(from)) / 60,
+      customers: hit,
+    }));
+    const { saifi, saidi, caidi, maifi } = indicesOf(list, customers);
+    expect(saifi).toBeCloseTo(expected.SAIFI, 4);
+    expect(saidi).toBeCloseTo(expected.SAIDI_min, 3);
+    expect(caidi).toBeCloseTo(expected.CAIDI_min, 3);
+    expect(maifi).toBeCloseTo((400 + 2000) / 2000, 9);
+    // By the three minutes of EN 50160 nothing changes here: the two brief ones last half a minute and one.
+    expect(indicesOf(list, customers, 3)).toEqual(indicesOf(list, customers));
+  });
+
+  test('of a home are counts and minutes', () => {
+    expect(indicesOf([{ minutes: 4, customers: 1 }], 1)).toEqual({
+      saifi: 0,
+      saidi: 0,
+      caidi: NaN,
+      maifi: 1,
+    });
+    expect(
+      indicesOf(
+        [
+          { minutes: 90, customers: 1 },
+          { minutes: 30, customers: 1 },
+        ],
+        1,
+      ),
+    ).toMatchObject({
+      saifi: 2,
+      saidi: 120,
+      caidi: 60,
+    });
+  });
+});
+
+describe('an outage by the logged voltage', () => {
+  const rows: Row[] = Array.from({ length: 48 }, (_, i) => {
+    const down = i >= 20 && i < 32;
+    const dark = i >= 26 && i < 29;
+    return {
+      load_w: dark ? 0 : down ? 1000 + 100 * (i - 20) : 500,
+      solar_w: 0,
+      battery_w: dark ? 0 : down ? 1000 + 100 * (i - 20) : 500,
+      grid_w: down ? 0 : 5,
+      soc_pct: 90 - i,
+      grid_v: down ? 0 : 231,
+    };
+  });
+
+  test('is entered with what the home did in it, the time without power and the restart', async () => {
+    const { outages, figures } = await reportOf(home, rows, START, 900);
+    expect(outages).toEqual([
+      {
+        from: '2024-01-01T05:00:00Z',
+        to: '2024-01-01T08:00:00Z',
+        hours: 3,
+        evidence: 'voltage',
+        socStart: expect.closeTo(0.7, 9),
+        socEnd: 0.58,
+        // Nine quarters of an hour with power: 1.0 to 1.5 kW, then 1.9 to 2.1 kW.
+        load: expect.closeTo(3.375, 9),
+        solar: 0,
+        battery: expect.closeTo(3.375, 9),
+        peakKW: 2.1,
+        unservedHours: 0.75,
+        heldBack: false,
+        restart: '2024-01-01T07:15:00Z',
+      },
+    ]);
+    expect(figures['outage.count']!.value).toBe(1);
+    expect(figures['outage.hours']!.value).toBe(3);
+    expect(figures['outage.carriedShare']!.value).toBe(0.75);
+    expect(figures['outage.count']!.basis['evidence']).toEqual(['voltage']);
+  });
+
+  test('a home without a grid has none, and a log without a sign of it says what is missing', async () => {
+    const alone = { ...home, configurations: [{ ...home.configurations![0]!, grid: 'none' as const }] };
+    const hut = await reportOf(alone, rows, START, 900);
+    expect(hut.outages).toEqual([]);
+    expect(hut.figures['outage.count']!.reason).toMatch(/has no grid/);
+    const blind = await reportOf(home, [{ load_w: 1 }, { load_w: 2 }], START, 900);
+    expect(blind.figures['outage.hours']!.reason).toMatch(/grid_up, grid_v or grid_hz/);
+  });
+
+  test('solar shut off by a full battery is seen against the days around', async () => {
+    const day = (held: boolean, down: boolean): Row[] =>
+      Array.from({ length: 24 }, (_, h) => {
+        const sun = h > 7 && h < 18 ? 3000 * (held && h >= 12 ? 0.1 : 1) : 0;
+        return {
+          solar_w: sun,
+          load_w: 300,
+          grid_w: down && h >= 12 && h < 16 ? 0 : 10,
+          battery_w: 0,
+          soc_pct: h >= 12 ? 99 : 60,
+          grid_v: down && h >= 12 && h < 16 ? 0 : 230,
+        };
+      });
+    const days = (held: boolean) =>
+      Array.from({ length: 21 }, (_, d) => day(held && d === 10, d === 10)).flat();
+    expect((await reportOf(home, days(true), START, 3600)).outages[0]!.heldBack).toBe(true);
+    expect((await reportOf(home, days(false), START, 3600)).outages[0]!.heldBack).toBe(false);
+  });
+});
+
+describe('an outage inferred from a grid that never rests', () => {
+  /** A home of 60 days at 5 min (invented) whose grid trickles by night and is held at zero while it charges. */
+  function simulated(
+    seed: number,
+    outages: readonly (readonly [atHour: number, minutes: number])[],
+  ): SourceLog {
+    const random = seededRandom(seed);
+    const count = 60 * 288;
+    const names = ['solar', 'load', 'grid', 'battery'] as const;
+    const [solar, load, grid, battery] = names.map(() => new Float64Array(count)) as [
+      Float64Array,
+      Float64Array,
+      Float64Array,
+      Float64Array,
+    ];
+    for (let i = 0; i < count; i++) {
+      const hour = (i / 12) % 24;
+      const down = outages.some(([at, minutes]) => i / 12 >= at && i / 12 < at + minutes / 60);
+      const sun = Math.max(0, 3500 * Math.sin((Math.PI * (hour - 6)) / 12) * (0.4 + 0.6 * random()));
+      const need = 250 + 400 * random();
+      const isCharging = sun > need + 100;
+      const trickle = down || (isCharging && random() < 0.7) ? 0 : Math.round(5 + 20 * random());
+      solar[i] = sun;
+      load[i] = need;
+      grid[i] = trickle;
+      battery[i] = need - sun - trickle;
+    }
+    const column = (values: Float64Array) => ({ values, resolution: 1 });
+    return {
+      name: 'home.csv',
+      startMs: Date.parse(START),
+      stepMs: 300_000,
+      count,
+      lumps: [],
+      findings: [],
+      columns: new Map(names.map((name, k) => [name, column([solar, load, grid, battery][k]!)])),
+    };
+  }
+
+  test('is found from a quarter of an hour on by night, and none is invented in homes without any', () => {
+    const planted = [
+      [26, 15],
+      [100, 45],
+      [340, 240],
+      [700, 31 * 60],
+      [1200, 20],
+    ] as const;
+    let found = 0;
+    for (let seed = 1; seed <= 6; seed++) {
+      const { outages } = analyse(home, [simulated(seed, planted)]);
+      expect(outages.every(({ evidence }) => evidence === 'inferred')).toBe(true);
+      for (const [at, minutes] of planted)
+        if (
+          outages.some(
+            ({ from, hours }) =>
+              Math.abs(Date.parse(from) - Date.parse(START) - at * 3_600_000) <= 3_600_000 &&
+              Math.abs(hours * 60 - minutes) <= 60,
+          )
+        )
+          found++;
+      expect(outages.length).toBeLessThanOrEqual(planted.length);
+      expect(analyse(home, [simulated(seed + 50, [])]).outages).toEqual([]);
+    }
+    expect(found).toBeGreaterThanOrEqual(0.9 * 6 * planted.length);
+  });
+
+  test('a meter that rests at zero anyway tells of none, however long it rests', async () => {
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.integer({ min: 0, max: 3 }), { minLength: 30, maxLength: 80 }),
+        async (list) => {
+          const rows: Row[] = list.map((grid) => ({
+            load_w: 400,
+            battery_w: 400,
+            grid_w: grid < 2 ? 0 : 50,
+          }));
+          expect((await reportOf(home, rows, START, 900)).outages).toEqual([]);
+        },
+      ),
+      { numRuns: 30 },
+    );
+  });
+});

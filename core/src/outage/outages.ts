@@ -1,0 +1,152 @@
+import { insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
+import { coverageOf, perYear, type View } from '../view.js';
+import { indicesOf, SUSTAINED_MINUTES } from './indices.js';
+
+const SENSE = `Interruptions longer than ${SUSTAINED_MINUTES} minutes are sustained: IEEE Std 1366 (from memory).`;
+const COUNT: Method = { id: 'outage.count', formula: 'number of interruptions of the grid', source: SENSE };
+const HOURS: Method = { id: 'outage.hours', formula: 'Σ length of the interruptions', source: SENSE };
+const CARRIED: Method = {
+  id: 'outage.carried',
+  formula: '1 − time without power in the home ÷ time without the grid',
+  source: 'Common practice, no published source.',
+};
+
+/** Interruptions of the grid in a range, and what of them the home was carried through. */
+export function outageFigures(view: View): Record<string, Figure> {
+  return {
+    'outage.count': count(view),
+    'outage.hours': hours(view),
+    'outage.carriedShare': carried(view),
+  };
+}
+
+const NO_SIGN =
+  'Nothing in the log tells whether the grid is up; grid_up, grid_v or grid_hz would, or a grid power that never rests at zero.';
+
+/** Why outages cannot be told in this range, or null. */
+function lacking({ log, parts }: View): string | null {
+  if (parts.every(({ configuration }) => configuration.described?.grid === 'none'))
+    return 'This home has no grid, so it has no outage of one.';
+  const hasSign = (['gridUp', 'gridV', 'gridHz'] as const).some((quantity) => log.channels.has(quantity));
+  return hasSign || log.channels.get('grid')?.origin === 'logged' ? null : NO_SIGN;
+}
+
+function basisOf(view: View) {
+  const evidence = [...new Set(view.outages.map((one) => one.evidence))];
+  return {
+    evidence: evidence.length > 0 ? evidence : ['none seen'],
+    stepMinutes: view.log.stepMs / 60_000,
+    coverage: coverageOf(view, view.total.gridS),
+  };
+}
+
+function lengthH({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: number }): number {
+  return (toMs - fromMs) / 3_600_000;
+}
+
+/** What the log's step hides. */
+function hidden({ log }: View): string {
+  return `Interruptions shorter than the log's step of ${log.stepMs / 60_000} min are not seen.`;
+}
+
+function count(view: View): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('count', COUNT, reason);
+  const value = view.outages.length;
+  const inferred = view.outages.filter(({ evidence }) => evidence === 'inferred').length;
+  const years = perYear(1, (view.range.toMs - view.range.fromMs) / 1000);
+  const minutes = view.outages.map((one) => ({ minutes: lengthH(one) * 60, customers: 1 }));
+  const { saifi, saidi, maifi } = indicesOf(minutes, 1);
+  const unserved = view.outages.map(({ unservedS }) => ({ minutes: unservedS / 60, customers: 1 }));
+  const carriedThrough = indicesOf(
+    unserved.filter((one) => one.minutes > 0),
+    1,
+  );
+  return measured(
+    { value, low: value - inferred, high: value },
+    {
+      unit: 'count',
+      method: COUNT,
+      basis: {
+        ...basisOf(view),
+        saifiAYear: saifi * years,
+        saidiMinutesAYear: saidi * years,
+        momentaryAYear: maifi * years,
+        saifiBehindTheBattery: carriedThrough.saifi * years,
+        saidiBehindTheBattery: carriedThrough.saidi * years,
+      },
+      working: [
+        { label: `longer than ${SUSTAINED_MINUTES} min`, value: saifi, unit: 'count', role: 'input' },
+        { label: 'shorter', value: maifi, unit: 'count', role: 'input' },
+        { label: 'interruptions', value, unit: 'count', role: 'result' },
+        ...(inferred > 0
+          ? [
+              {
+                label: 'inferred, none of them sure',
+                value: inferred,
+                unit: 'count',
+                role: 'uncertainty',
+              } as const,
+            ]
+          : []),
+      ],
+      assumptions: [hidden(view)],
+    },
+  );
+}
+
+function hours(view: View): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('h', HOURS, reason);
+  const value = view.outages.reduce((sum, one) => sum + lengthH(one), 0);
+  const inferred = view.outages
+    .filter(({ evidence }) => evidence === 'inferred')
+    .reduce((sum, one) => sum + lengthH(one), 0);
+  // Each end lies somewhere in its interval.
+  const ends = (Math.sqrt(2 * view.outages.length) * 1.13 * view.log.stepMs) / 3_600_000 / 2;
+  return measured(
+    { value, low: Math.max(0, value - Math.hypot(ends, inferred)), high: value + ends },
+    {
+      unit: 'h',
+      method: HOURS,
+      basis: basisOf(view),
+      working: [
+        { label: 'interruptions', value: view.outages.length, unit: 'count', role: 'input' },
+        { label: 'their length', value, unit: 'h', role: 'result' },
+        { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
+      ],
+      assumptions: [hidden(view)],
+    },
+  );
+}
+
+function carried(view: View): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('share', CARRIED, reason);
+  if (!view.log.channels.has('load'))
+    return notMeasured('share', CARRIED, 'The log has no load; a column load_w would supply it.');
+  const down = view.outages.reduce((sum, one) => sum + lengthH(one), 0);
+  if (down === 0)
+    return insufficient(
+      'share',
+      CARRIED,
+      'The grid was not down in this range, so nothing had to be carried.',
+    );
+  const dark = view.outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
+  const value = 1 - dark / down;
+  const half = (Math.sqrt(view.outages.length) * view.log.stepMs) / 3_600_000 / down / 2;
+  return measured(
+    { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
+    {
+      unit: 'share',
+      method: CARRIED,
+      basis: basisOf(view),
+      working: [
+        { label: 'time without the grid', value: down, unit: 'h', role: 'input' },
+        { label: 'of it without power in the home', value: dark, unit: 'h', role: 'input' },
+        { label: 'share carried', value, unit: 'share', role: 'result' },
+      ],
+      assumptions: ['A load below 10 W while the grid is down is a home without power.', hidden(view)],
+    },
+  );
+}
