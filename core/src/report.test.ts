@@ -75,7 +75,9 @@ const OTHER_KEYS = [
   ...['wear.coldCharge', 'wear.hotHours'],
   ...['capacity.now', 'capacity.stateOfHealth', 'capacity.fadePerYear', 'capacity.fadePerYear.yearOnYear'],
   ...['capacity.endOfLife.80', 'capacity.endOfLife.70', 'capacity.endOfLife.60'],
-  ...['outage.count', 'outage.hours', 'outage.carriedShare'],
+  ...['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.runtime.now'],
+  ...['outage.replay.p10', 'outage.replay.p50', 'outage.replay.p90'],
+  ...['outage.survive.12h', 'outage.survive.24h', 'outage.reserve.12h90'],
   ...['warranty.years', 'warranty.throughput', 'warranty.cycles', 'warranty.first'],
 ];
 

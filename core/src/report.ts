@@ -17,6 +17,7 @@ import { inverterIdle } from './losses/inverter.js';
 import { roundTrip } from './losses/roundTrip.js';
 import { standing } from './losses/standing.js';
 import type { Outage } from './outage/ledger.js';
+import { lastingCourse } from './outage/lasting.js';
 import { outageFigures } from './outage/outages.js';
 import { peaks } from './peak/peaks.js';
 import { prepare, viewOf, type Prepared } from './prepare.js';
@@ -154,8 +155,10 @@ export function analyse(
 /** The report of another range of a home that is prepared already. */
 export function report(prepared: Prepared, range: Range): Report {
   const view = viewOf(prepared, range);
+  const own = reportOfView(prepared, view);
   return {
-    ...reportOfView(prepared, view),
+    ...own,
+    figures: { ...own.figures, ...lastingCourse(view).figures },
     days: view.days.map(reportDay),
     outages: view.outages.map(reportOutage),
     rainflow: socCycles(view.turns).map(({ fromMs, toMs, ...cycle }) => ({
@@ -177,7 +180,7 @@ export function report(prepared: Prepared, range: Range): Report {
   };
 }
 
-/** As {@link report}, for a reader who has the days already. */
+/** As {@link report}, for a reader who has the days already, without what goes through the samples again. */
 export function rangeReport(prepared: Prepared, range: Range): RangeReport {
   return reportOfView(prepared, viewOf(prepared, range));
 }
