@@ -70,8 +70,9 @@ test('everything is done with the keyboard too', async ({ page }) => {
   await expect(dayRow(page, '2024-05-21')).toBeInViewport();
 
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog')).toContainText('go to Days, Account, Losses, Wear, Sources');
+  await expect(page.getByRole('dialog')).toContainText('go to Days, Account, Losses, Wear, Outages, Sources');
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('dialog')).toBeHidden();
   await page.keyboard.press('g');
   await page.keyboard.press('h');
   await expect(page.getByRole('heading', { level: 1, name: 'Handbook' })).toBeVisible();
@@ -194,6 +195,7 @@ for (const theme of ['light', 'dark'] as const) {
       ['account', 'Account'],
       ['losses', 'Losses'],
       ['wear', 'Wear'],
+      ['outages', 'Outages'],
       ['day/2024-06-12', 'Wednesday, 12 June 2024'],
       ['sources', 'Sources of Kauri Bend'],
       ['system', 'System of Kauri Bend'],
@@ -217,6 +219,7 @@ test('the views fit from 1024 pixels up without sideways scrolling', async ({ pa
       'account',
       'losses',
       'wear',
+      'outages',
       'day/2024-06-12',
       'sources',
       'system',

@@ -49,6 +49,9 @@ await shot('wear', '/h/kauri-bend/wear?from=2022-03-01&to=2025-02-28', () =>
 await shot('wear-use', undefined, () =>
   page.getByRole('region', { name: 'Charge by hour', exact: true }).scrollIntoViewIfNeeded(),
 );
+await shot('outages', '/h/kauri-bend/outages?from=2022-03-01&to=2025-02-28', () =>
+  page.getByRole('img', { name: /^Share of starts/ }).waitFor(),
+);
 await shot('day', '/h/kauri-bend/day/2024-05-21', async () => {
   await page.getByRole('slider', { name: /Time of day/ }).hover({ position: { x: 640, y: 120 } });
 });

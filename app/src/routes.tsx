@@ -21,6 +21,7 @@ export const router = createBrowserRouter([
           { path: 'account', lazy: page(() => import('./pages/account/Page.js')) },
           { path: 'losses', lazy: page(() => import('./pages/losses/Page.js')) },
           { path: 'wear', lazy: page(() => import('./pages/wear/Page.js')) },
+          { path: 'outages', lazy: page(() => import('./pages/outages/Page.js')) },
           { path: 'day/:date', lazy: page(() => import('./pages/day/Page.js')) },
           { path: 'system', lazy: page(() => import('./pages/system/Page.js')) },
           { path: 'sources', lazy: page(() => import('./pages/sources/Page.js')) },

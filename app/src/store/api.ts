@@ -1,4 +1,11 @@
-import type { DayCourse, LossCourse, RangeReport, Reckoning, WearCourse } from '@long-tally/core';
+import type {
+  DayCourse,
+  LossCourse,
+  OutageCourse,
+  RangeReport,
+  Reckoning,
+  WearCourse,
+} from '@long-tally/core';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { home } from '../workers/client.js';
@@ -12,6 +19,7 @@ export function atOf({ id, revision }: Home): At {
 type Ask =
   | { readonly what: 'overview'; readonly homeId: string }
   | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
+  | { readonly what: 'outages'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'wear'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'losses'; readonly at: At; readonly from: string; readonly to: string }
   | {
@@ -31,6 +39,7 @@ const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) =>
     if (ask.what === 'report') return { data: await home.report(ask.at, ask.from, ask.to) };
     if (ask.what === 'reconciliation')
       return { data: await home.reconciliation(ask.at, ask.from, ask.to, ask.stated) };
+    if (ask.what === 'outages') return { data: await home.outages(ask.at, ask.from, ask.to) };
     if (ask.what === 'wear') return { data: await home.wear(ask.at, ask.from, ask.to) };
     if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
     if (ask.what === 'checks') return { data: await home.checks(ask.at) };
@@ -56,6 +65,10 @@ export const api = createApi({
       query: (range) => ({ what: 'losses', ...range }),
       keepUnusedDataFor: 30,
     }),
+    outages: build.query<OutageCourse | null, { at: At; from: string; to: string }>({
+      query: (range) => ({ what: 'outages', ...range }),
+      keepUnusedDataFor: 30,
+    }),
     wear: build.query<WearCourse | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'wear', ...range }),
       keepUnusedDataFor: 30,
@@ -79,6 +92,7 @@ export const {
   useChecksQuery,
   useDayQuery,
   useLossesQuery,
+  useOutagesQuery,
   useOverviewQuery,
   useReconciliationQuery,
   useReportQuery,

@@ -25,6 +25,7 @@ const VIEWS = [
   { path: 'account', name: 'Account', key: 'a' },
   { path: 'losses', name: 'Losses', key: 'l' },
   { path: 'wear', name: 'Wear', key: 'w' },
+  { path: 'outages', name: 'Outages', key: 'u' },
   { path: 'sources', name: 'Sources', key: 'o' },
   { path: 'system', name: 'System', key: 's' },
   { path: 'journal', name: 'Journal', key: 'j' },

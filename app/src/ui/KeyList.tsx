@@ -10,7 +10,10 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['w', 'open the working of the focused figure'],
   ['/', 'find a day'],
   ['n', 'write a note on the selected days; a letter chooses what it is about'],
-  ['g then d, a, l, w, o, s, j, h', 'go to Days, Account, Losses, Wear, Sources, System, Journal, Handbook'],
+  [
+    'g then d, a, l, w, u, o, s, j, h',
+    'go to Days, Account, Losses, Wear, Outages, Sources, System, Journal, Handbook',
+  ],
   ['Esc', 'close'],
   ['?', 'this list'],
 ];

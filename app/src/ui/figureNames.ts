@@ -173,6 +173,22 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     name: 'Carried through',
     means: 'Share of the time without the grid in which the home had power.',
   },
+  'outage.runtime.now': {
+    name: 'Runtime now',
+    means: 'Hours that the charge at the end of the range lasts at the usual load, without sun.',
+  },
+  'outage.replay.p10': { name: 'One in ten lasts', means: 'A tenth of the possible starts lasts no longer.' },
+  'outage.replay.p50': { name: 'Half of them last', means: 'Half of the possible starts last no longer.' },
+  'outage.replay.p90': {
+    name: 'Nine in ten last',
+    means: 'Nine tenths of the possible starts last no longer.',
+  },
+  'outage.survive.12h': { name: 'Lasts 12 h', means: 'Share of possible starts that last twelve hours.' },
+  'outage.survive.24h': { name: 'Lasts a day', means: 'Share of possible starts that last 24 hours.' },
+  'outage.reserve.12h90': {
+    name: 'Reserve for 12 h',
+    means: 'Least charge from which nine of ten starts last twelve hours, with the sun that there was.',
+  },
   'peak.load': { name: 'Highest load', means: 'The highest mean load of one interval of the log.' },
   'peak.headroom.batteryOnly': {
     name: 'Headroom on battery',

@@ -1,5 +1,5 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useSearchParams } from 'react-router';
+import { useNavigation, useSearchParams } from 'react-router';
 import type { RollDay } from '@long-tally/core';
 import { dateText } from './format.js';
 
@@ -39,6 +39,11 @@ export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange)
   const pending = useRef<readonly number[]>([]);
   const letGo = () => pending.current.forEach((timer) => window.clearTimeout(timer));
   useEffect(() => letGo, []);
+  // A reader on the way to another view is not called back by a choice that settles meanwhile.
+  const { state } = useNavigation();
+  useEffect(() => {
+    if (state !== 'idle') letGo();
+  }, [state]);
   const select = (range: DayRange) => {
     setChoice({ range, over: address });
     const [first, last] = datesOf(range);

@@ -7,6 +7,7 @@ import {
   endMs,
   lossCourse,
   notesOfDay,
+  outageCourse,
   prepare,
   prepareFurther,
   reconcile,
@@ -22,6 +23,7 @@ import {
   type DayCourse,
   type Finding,
   type LossCourse,
+  type OutageCourse,
   type Prepared,
   type Range,
   type RangeReport,
@@ -161,6 +163,13 @@ const homeWorker = {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     return range ? wearCourse(prepared, range) : null;
+  },
+
+  /** @param from first and @param to last day of the range, ISO dates, both included */
+  async outages(at: At, from: string, to: string): Promise<OutageCourse | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    return range ? outageCourse(prepared, range) : null;
   },
 
   /** Cycles, capacity estimates and the working of the wear's figures as tables in one zip. */

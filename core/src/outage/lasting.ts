@@ -9,12 +9,14 @@ import {
 } from '../figure.js';
 import { isTold, tareLine } from '../losses/inverter.js';
 import { toldApart } from '../losses/idle.js';
-import { cellAt } from '../series/log.js';
+import { viewOf, type Prepared } from '../prepare.js';
+import { cellAt, type Range } from '../series/log.js';
 import { kaplanMeier, survivalAt, survivalQuantile, type Surviving } from '../statistics/kaplanMeier.js';
 import { quantile } from '../statistics/quantile.js';
 import { configurationAt } from '../system/configuration.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
 import { channelOf, type View } from '../view.js';
+import type { Outage } from './ledger.js';
 import { needFor, replay, type Demand, type Lasting, type Store } from './replay.js';
 
 const HOUR_MS = 3_600_000;
@@ -105,6 +107,7 @@ function supplyOf(view: View): Supply | null {
       ...(limitKW === undefined
         ? ['The inverter’s limit on battery is not described, so no load is too high.']
         : []),
+      'With the battery as it is at the end of the range, whichever there was before.',
       'The log’s step hides motor starts; a start above the inverter’s limit ends a run that is told to last.',
     ],
   };
@@ -170,9 +173,38 @@ function replayed(
   return { supply, demand: own, charge, startMs, runs, curve: kaplanMeier(runs.flatMap((run) => run ?? [])) };
 }
 
+/** A store as a runtime needs it. */
+export interface RunsOn {
+  /** From full to empty, on the home's side, Wh. */
+  readonly fullWh: number;
+  readonly cutOff: number;
+  readonly idleW: number;
+  /** Half-widths at about 95 %: of the capacity as a share, of SOC in shares of full. */
+  readonly capacityOff: number;
+  readonly socOff: number;
+}
+
+/**
+ * Hours that a steady load lasts without sun: (SOC − cut-off) × capacity ÷ (load + idle draw).
+ * @param loadOff half-width of the load as a share
+ */
+export function runtimeHours(
+  { fullWh, cutOff, idleW, capacityOff, socOff }: RunsOn,
+  soc: number,
+  loadW: number,
+  loadOff: number,
+): { readonly value: number; readonly low: number; readonly high: number } {
+  const above = Math.max(0, soc - cutOff);
+  const value = (above * fullWh) / (loadW + idleW);
+  const half = value * Math.hypot(capacityOff, loadOff, socOff / Math.max(0.05, above));
+  return { value, low: Math.max(0, value - half), high: value + half };
+}
+
 /** How long the home would last without the grid. */
 export interface LastingCourse {
   readonly figures: Readonly<Record<string, Figure>>;
+  /** What a runtime is reckoned from; null where it is not known. */
+  readonly runsOn: RunsOn | null;
   /** Share of starts that last longer, by hours; empty where there is no replay. */
   readonly curve: readonly Surviving[];
   /** Median hours by month of the year (rows, January first) and starting hour; null where no start is known. */
@@ -204,6 +236,7 @@ export function lastingCourse(view: View): LastingCourse {
       figures: Object.fromEntries(
         Object.entries(methods).map(([key, [unit, method]]) => [key, notMeasured(unit, method, reason!)]),
       ),
+      runsOn: supply && runsOn(view, supply),
       curve: [],
       table: [],
       reserves: [],
@@ -230,6 +263,7 @@ export function lastingCourse(view: View): LastingCourse {
       'outage.reserve.12h90': reserve(all),
       'outage.runtime.now': runtime(view, supply),
     },
+    runsOn: runsOn(view, supply),
     curve: own.curve,
     table: medians(own.runs, localHour),
     reserves: Array.from({ length: 12 }, (_, month) =>
@@ -349,22 +383,19 @@ function reserve([own, worse, better]: Three): Figure {
   );
 }
 
+function runsOn({ accuracy }: View, { fullWh, cutOff, capacityOff, store }: Supply): RunsOn {
+  return { fullWh, cutOff, idleW: store.idleW, capacityOff, socOff: accuracy.soc };
+}
+
 function runtime(view: View, supply: Supply): Figure {
   const soc = view.total.socLast;
   const lately = view.days.filter(({ day }) => day.fromMs >= view.range.toMs - USUAL_DAYS * 24 * HOUR_MS);
   const hours = lately.reduce((sum, { sums }) => sum + sums.loadS, 0) / 3600;
   const loadW = lately.reduce((sum, { sums }) => sum + sums.loadWh, 0) / hours;
   if (!(loadW > 0) || Number.isNaN(soc)) return insufficient('h', RUNTIME, NO_START);
-  const value = (Math.max(0, soc - supply.cutOff) * supply.fullWh) / (loadW + supply.store.idleW);
-  const half =
-    value *
-    Math.hypot(
-      supply.capacityOff,
-      view.accuracy.load,
-      view.accuracy.soc / Math.max(0.05, soc - supply.cutOff),
-    );
+  const { value, low, high } = runtimeHours(runsOn(view, supply), soc, loadW, view.accuracy.load);
   return estimated(
-    { value, low: Math.max(0, value - half), high: value + half },
+    { value, low, high },
     {
       unit: 'h',
       method: RUNTIME,
@@ -374,7 +405,7 @@ function runtime(view: View, supply: Supply): Figure {
         ...supply.working,
         { label: `mean load of the last ${USUAL_DAYS} days`, value: loadW, unit: 'W', role: 'input' },
         { label: 'lasts without sun', value, unit: 'h', role: 'result' },
-        { label: 'capacity, load and charge', value: half, unit: 'h', role: 'uncertainty' },
+        { label: 'capacity, load and charge', value: (high - low) / 2, unit: 'h', role: 'uncertainty' },
       ],
       assumptions: ['One steady load and no sun.', ...supply.assumptions],
     },
@@ -396,4 +427,22 @@ function medians(runs: readonly (Lasting | null)[], local: (hour: number) => Dat
       return seen ?? quantile(Float64Array.from(own, ({ hours }) => hours).sort(), 0.5);
     }),
   );
+}
+
+/** What the Outages view shows of a range. */
+export interface OutageCourse extends LastingCourse {
+  readonly outages: readonly Outage[];
+  /** Reserve that is set, as a share; null where it is not described. */
+  readonly reserveSet: number | null;
+}
+
+/** The interruptions of a range, and how long the home would last in the next one. */
+export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
+  const view = viewOf(prepared, range);
+  const { described } = configurationAt(view.configurations, range.toMs - 1);
+  return {
+    ...lastingCourse(view),
+    outages: view.outages,
+    reserveSet: described?.battery?.reserve ?? null,
+  };
 }

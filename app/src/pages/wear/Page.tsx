@@ -4,7 +4,7 @@ import { CapacityChart } from '../../charts/CapacityChart.js';
 import { DepthBars } from '../../charts/DepthBars.js';
 import { HoursBars } from '../../charts/HoursBars.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
-import { SocHours } from '../../charts/SocHours.js';
+import { HourTable } from '../../charts/HourTable.js';
 import { WarrantyClocks } from '../../charts/WarrantyClocks.js';
 import type { Home } from '../../db/database.js';
 import { atOf, useWearQuery } from '../../store/api.js';
@@ -302,7 +302,12 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
       </div>
       <section aria-label="Charge by hour" className="mt-4">
         <h2 className="text-[16px]">Time at charge</h2>
-        <SocHours hours={hours} />
+        <HourTable
+          label="Mean state of charge by hour"
+          caption="mean charge in %, by month and hour from midnight"
+          rows={hours.map((row) => row.map((soc) => (soc === null ? null : 100 * soc)))}
+          most={100}
+        />
       </section>
     </>
   );

@@ -1,0 +1,57 @@
+import { decimal } from '../ui/format.js';
+
+export const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+interface Props {
+  readonly label: string;
+  readonly caption: string;
+  /** By month, January first, and hour; null where nothing is known. */
+  readonly rows: readonly (readonly (number | null)[])[];
+  /** The value that is shaded most. */
+  readonly most: number;
+}
+
+/** Values by month and hour: the darker, the higher; the number is in every field. */
+export function HourTable({ label, caption, rows, most }: Props) {
+  return (
+    <div className="overflow-x-auto" role="region" aria-label={label} tabIndex={0}>
+      <table className="w-full table-fixed text-[11px] leading-[15px]">
+        <caption className="text-left text-[13px] text-faint">{caption}</caption>
+        <thead>
+          <tr className="text-faint">
+            <td className="w-8" />
+            {Array.from({ length: 24 }, (_, hour) => (
+              <th key={hour} scope="col" className="text-center font-normal">
+                {hour}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row, month) => (
+            <tr key={MONTHS[month]}>
+              <th scope="row" className="pr-1 text-left font-normal text-faint">
+                {MONTHS[month]}
+              </th>
+              {row.map((value, hour) => (
+                <td
+                  key={hour}
+                  className="text-center"
+                  style={
+                    value === null
+                      ? undefined
+                      : {
+                          background: `color-mix(in srgb, var(--battery) ${Math.round(38 * Math.min(1, value / most))}%, var(--paper))`,
+                        }
+                  }
+                >
+                  {value === null ? <span className="text-faint">–</span> : decimal(value, 0)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
