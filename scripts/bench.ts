@@ -22,8 +22,10 @@ import {
   configurationsOf,
   isoOf,
   mergeSources,
+  outageCourse,
   prepare,
   prepareFurther,
+  rangeReport,
   readFile,
   readRows,
   report,
@@ -195,10 +197,11 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
     const addedMB = peakMB();
     const range = { fromMs: source.startMs, toMs: source.startMs + source.count * source.stepMs };
     const first = await timed(() => void report(prepared!, range));
+    const replay = await timed(() => void outageCourse(prepared!, range));
     const again: number[] = [];
     for (let i = 0; i < 15; i++) {
       const from = prepared!.entries[i * 7]!.fromMs;
-      again.push(await timed(() => void report(prepared!, { ...range, fromMs: from })));
+      again.push(await timed(() => void rangeReport(prepared!, { ...range, fromMs: from })));
     }
     return {
       seconds: read,
@@ -207,6 +210,7 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
       samples: prepare_ - merge - check,
       added,
       report: first,
+      replay,
       again: again.sort((a, b) => a - b)[7]!,
       readMB,
       mergeMB,
@@ -305,7 +309,8 @@ function runAll(): void {
   line('go through the samples', whole['samples']!, whole['samplesMB']);
   line('a month more', whole['added']!, whole['addedMB']);
   line('report of the whole range', whole['report']!, whole['peakMB']);
-  line('report of another range', whole['again']!);
+  line('of it the replay of every hour', whole['replay']!);
+  line('figures of another range', whole['again']!);
   const papaparse = measure('papaparse', path);
   line('papaparse into columns', papaparse['seconds']!, papaparse['peakMB']);
   const d3 = measure('d3-dsv', path);
