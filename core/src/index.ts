@@ -60,7 +60,8 @@ export {
   type RunBudget,
   type ShortRun,
 } from './losses/detective.js';
-export { outageCourse, runtimeHours, type OutageCourse, type RunsOn } from './outage/lasting.js';
+export { outageCourse, type OutageCourse } from './outage/course.js';
+export { runtimeHours, type RunsOn } from './outage/supply.js';
 export type { Outage } from './outage/ledger.js';
 export { wearCourse, type CapacityCourse, type WearCourse } from './wear/course.js';
 export { wearEvidence } from './export/wearEvidence.js';

@@ -1,33 +1,16 @@
-import { judge } from '../capacity/judge.js';
-import {
-  estimated,
-  insufficient,
-  notMeasured,
-  type Figure,
-  type Method,
-  type WorkingLine,
-} from '../figure.js';
-import { isTold, tareLine } from '../losses/inverter.js';
-import { toldApart } from '../losses/idle.js';
-import { viewOf, type Prepared } from '../prepare.js';
-import { cellAt, type Range } from '../series/log.js';
+import { estimated, insufficient, notMeasured, type Figure, type Method } from '../figure.js';
+import { cellAt } from '../series/log.js';
 import { kaplanMeier, survivalAt, survivalQuantile, type Surviving } from '../statistics/kaplanMeier.js';
 import { quantile } from '../statistics/quantile.js';
-import { configurationAt } from '../system/configuration.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
 import { channelOf, type View } from '../view.js';
-import type { Outage } from './ledger.js';
-import { needFor, replay, type Demand, type Lasting, type Store } from './replay.js';
+import { needFor, replay, type Demand, type Lasting } from './replay.js';
+import { runsOn, RUNTIME, runtime, supplyOf, type RunsOn, type Supply } from './supply.js';
 
 const HOUR_MS = 3_600_000;
 export const HORIZON_H = 14 * 24;
 const RESERVE_H = 12;
 const RESERVE_CHANCE = 0.9;
-/** Taken where nothing of the home tells: a battery with its converter. */
-const USUAL = { idleW: 30, oneWay: 0.95, roundTrip: 0.9 } as const;
-/** Days before the end of the range whose load is taken for the usual one. */
-const USUAL_DAYS = 28;
-
 const PRACTICE = 'Common practice, no published source.';
 const REPLAY = (share: number): Method => ({
   id: `outage.replay-p${Math.round(100 * share)}`,
@@ -44,74 +27,6 @@ const RESERVE: Method = {
   formula: `least SOC from which ${100 * RESERVE_CHANCE} % of all full hours last ${RESERVE_H} h`,
   source: PRACTICE,
 };
-const RUNTIME: Method = {
-  id: 'outage.runtime',
-  formula: '(SOC − cut-off) × capacity ÷ (load + idle draw)',
-  source: PRACTICE,
-};
-
-/** What a home runs on, and how sure that is. */
-interface Supply {
-  readonly store: Store;
-  readonly fullWh: number;
-  readonly cutOff: number;
-  /** Half-width of the capacity as a share. */
-  readonly capacityOff: number;
-  readonly assumptions: readonly string[];
-  readonly working: readonly WorkingLine[];
-}
-
-/** The store of a home at the end of a range, by the losses and the capacity that were measured; null without a described battery. */
-function supplyOf(view: View): Supply | null {
-  const configuration = configurationAt(view.configurations, view.range.toMs - 1);
-  const { usableWh, described, nameplateWh } = configuration;
-  if (usableWh === null) return null;
-  const judgement = judge(view);
-  const fit = toldApart(view).at(-1)?.fit;
-  const line = view.batterySide === 'dc' ? tareLine(view) : null;
-  const tare = line && isTold(line) ? line : null;
-  const oneWay = view.batterySide === 'dc' ? (tare ? 1 / tare.fit.second : USUAL.oneWay) : 1;
-  const level = judgement?.trend.level;
-  const fullWh = level ? level.value * oneWay : usableWh * USUAL.oneWay;
-  const own = fit ? fit.first / (1 + fit.second) : USUAL.idleW;
-  const inverterW =
-    view.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
-  const idleW = (own + inverterW) * oneWay;
-  const cutOff = described?.battery?.cutOff ?? configuration.floor ?? 0;
-  const limitKW = described?.inverter?.batteryOnlyKW ?? described?.inverter?.continuousKW;
-  return {
-    fullWh,
-    cutOff,
-    capacityOff: level ? Math.max(judgement.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
-    store: {
-      capacityWh: fullWh * (1 - cutOff),
-      idleW,
-      roundTrip: fit ? 1 / (1 + fit.second) : USUAL.roundTrip,
-      chargeW: configuration.maxChargeW ?? (nameplateWh ?? usableWh) / 2,
-      limitW: limitKW === undefined ? Infinity : limitKW * 1000,
-    },
-    working: [
-      { label: 'from full to empty, on the home’s side', value: fullWh / 1000, unit: 'kWh', role: 'input' },
-      { label: 'cut-off', value: cutOff, unit: 'share', role: 'input' },
-      { label: 'idle draw', value: idleW, unit: 'W', role: 'input' },
-    ],
-    assumptions: [
-      ...(level
-        ? []
-        : ['Capacity as described, less 5 % for conversion: no discharge of this range measures it.']),
-      ...(fit
-        ? []
-        : [
-            `Idle draw (${USUAL.idleW} W) and conversion as usual: the windows of this range do not tell them.`,
-          ]),
-      ...(limitKW === undefined
-        ? ['The inverter’s limit on battery is not described, so no load is too high.']
-        : []),
-      'With the battery as it is at the end of the range, whichever there was before.',
-      'The log’s step hides motor starts; a start above the inverter’s limit ends a run that is told to last.',
-    ],
-  };
-}
 
 interface Replayed {
   readonly supply: Supply;
@@ -171,33 +86,6 @@ function replayed(
   );
   const runs = replay(own, store, charge, HORIZON_H);
   return { supply, demand: own, charge, startMs, runs, curve: kaplanMeier(runs.flatMap((run) => run ?? [])) };
-}
-
-/** A store as a runtime needs it. */
-export interface RunsOn {
-  /** From full to empty, on the home's side, Wh. */
-  readonly fullWh: number;
-  readonly cutOff: number;
-  readonly idleW: number;
-  /** Half-widths at about 95 %: of the capacity as a share, of SOC in shares of full. */
-  readonly capacityOff: number;
-  readonly socOff: number;
-}
-
-/**
- * Hours that a steady load lasts without sun: (SOC − cut-off) × capacity ÷ (load + idle draw).
- * @param loadOff half-width of the load as a share
- */
-export function runtimeHours(
-  { fullWh, cutOff, idleW, capacityOff, socOff }: RunsOn,
-  soc: number,
-  loadW: number,
-  loadOff: number,
-): { readonly value: number; readonly low: number; readonly high: number } {
-  const above = Math.max(0, soc - cutOff);
-  const value = (above * fullWh) / (loadW + idleW);
-  const half = value * Math.hypot(capacityOff, loadOff, socOff / Math.max(0.05, above));
-  return { value, low: Math.max(0, value - half), high: value + half };
 }
 
 /** How long the home would last without the grid. */
@@ -383,35 +271,6 @@ function reserve([own, worse, better]: Three): Figure {
   );
 }
 
-function runsOn({ accuracy }: View, { fullWh, cutOff, capacityOff, store }: Supply): RunsOn {
-  return { fullWh, cutOff, idleW: store.idleW, capacityOff, socOff: accuracy.soc };
-}
-
-function runtime(view: View, supply: Supply): Figure {
-  const soc = view.total.socLast;
-  const lately = view.days.filter(({ day }) => day.fromMs >= view.range.toMs - USUAL_DAYS * 24 * HOUR_MS);
-  const hours = lately.reduce((sum, { sums }) => sum + sums.loadS, 0) / 3600;
-  const loadW = lately.reduce((sum, { sums }) => sum + sums.loadWh, 0) / hours;
-  if (!(loadW > 0) || Number.isNaN(soc)) return insufficient('h', RUNTIME, NO_START);
-  const { value, low, high } = runtimeHours(runsOn(view, supply), soc, loadW, view.accuracy.load);
-  return estimated(
-    { value, low, high },
-    {
-      unit: 'h',
-      method: RUNTIME,
-      basis: { loadW, soc },
-      working: [
-        { label: 'state of charge at the end of the range', value: soc, unit: 'share', role: 'input' },
-        ...supply.working,
-        { label: `mean load of the last ${USUAL_DAYS} days`, value: loadW, unit: 'W', role: 'input' },
-        { label: 'lasts without sun', value, unit: 'h', role: 'result' },
-        { label: 'capacity, load and charge', value: (high - low) / 2, unit: 'h', role: 'uncertainty' },
-      ],
-      assumptions: ['One steady load and no sun.', ...supply.assumptions],
-    },
-  );
-}
-
 /** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier, null beyond what is seen. */
 function medians(runs: readonly (Lasting | null)[], local: (hour: number) => Date): LastingCourse['table'] {
   const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Lasting[] => []));
@@ -427,22 +286,4 @@ function medians(runs: readonly (Lasting | null)[], local: (hour: number) => Dat
       return seen ?? quantile(Float64Array.from(own, ({ hours }) => hours).sort(), 0.5);
     }),
   );
-}
-
-/** What the Outages view shows of a range. */
-export interface OutageCourse extends LastingCourse {
-  readonly outages: readonly Outage[];
-  /** Reserve that is set, as a share; null where it is not described. */
-  readonly reserveSet: number | null;
-}
-
-/** The interruptions of a range, and how long the home would last in the next one. */
-export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
-  const view = viewOf(prepared, range);
-  const { described } = configurationAt(view.configurations, range.toMs - 1);
-  return {
-    ...lastingCourse(view),
-    outages: view.outages,
-    reserveSet: described?.battery?.reserve ?? null,
-  };
 }
