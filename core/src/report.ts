@@ -158,7 +158,7 @@ export function report(prepared: Prepared, range: Range): Report {
   const own = reportOfView(prepared, view);
   return {
     ...own,
-    figures: { ...own.figures, ...lastingCourse(view).figures },
+    figures: { ...own.figures, ...marked(view, Object.entries(lastingCourse(view).figures)) },
     days: view.days.map(reportDay),
     outages: view.outages.map(reportOutage),
     rainflow: socCycles(view.turns).map(({ fromMs, toMs, ...cycle }) => ({
@@ -217,13 +217,17 @@ function reportOfView(prepared: Prepared, view: View): RangeReport {
   };
 }
 
-/** The figures of all books; over a change of configuration each names the configurations it covers. */
+/** The figures of all books. */
 function figuresOf(view: View): Record<string, Figure> {
   const own = BOOKS.flatMap((book) => Object.entries(book(view)));
-  const all = [...own, ...Object.entries(budget(view, Object.fromEntries(own)))];
+  return marked(view, [...own, ...Object.entries(budget(view, Object.fromEntries(own)))]);
+}
+
+/** Figures that, over a change of configuration, each name the configurations they cover. */
+function marked(view: View, figures: readonly (readonly [string, Figure])[]): Record<string, Figure> {
   const crossed = view.parts.length > 1 ? { configurations: configurationNames(view) } : {};
   return Object.fromEntries(
-    all.map(([key, figure]) => [key, { ...figure, basis: { ...crossed, ...figure.basis } }]),
+    figures.map(([key, figure]) => [key, { ...figure, basis: { ...crossed, ...figure.basis } }]),
   );
 }
 

@@ -35,7 +35,8 @@ describe('least squares', () => {
   });
 
   test('without negative coefficients is never better than free, and never worse than either side alone', () => {
-    const number = fc.double({ min: -50, max: 50, noNaN: true });
+    // Hundredths: squares of numbers next to nothing are nothing, which no line can help.
+    const number = fc.integer({ min: -5000, max: 5000 }).map((hundredths) => hundredths / 100);
     fc.assert(
       fc.property(fc.array(fc.tuple(number, number, number), { minLength: 3, maxLength: 20 }), (rows) => {
         const [a, b, y] = [0, 1, 2].map((k) => Float64Array.from(rows, (row) => row[k]!)) as [

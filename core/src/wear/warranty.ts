@@ -147,16 +147,14 @@ function cyclesClock(
   if (cycles === undefined || history.length === 0) return [];
   const depth = cycleDepth ?? 1;
   const fromMs = history[0]!.fromMs;
-  const byDay = new Map<number, number>();
-  for (const cycle of socCycles(view.turnsBefore)) {
-    if (cycle.toMs < fromMs) continue;
-    const day = Math.floor(cycle.toMs / DAY_MS);
-    byDay.set(day, (byDay.get(day) ?? 0) + (cycle.count * cycle.depth) / depth);
-  }
+  const ended = socCycles(view.turnsBefore)
+    .filter(({ toMs }) => toMs >= fromMs)
+    .sort((x, y) => x.toMs - y.toMs);
+  let next = 0;
   const perDay = history.map((entry) => {
-    const day = Math.floor(entry.fromMs / DAY_MS);
-    const amount = byDay.get(day) ?? 0;
-    byDay.delete(day);
+    let amount = 0;
+    for (; next < ended.length && ended[next]!.toMs < entry.toMs; next++)
+      amount += (ended[next]!.count * ended[next]!.depth) / depth;
     return { fromMs: entry.fromMs, toMs: entry.toMs, amount, knownS: entry.sums.socS };
   });
   return clockOf(view, 'cycles', begins, perDay, cycles, view.accuracy.soc, [
