@@ -66,7 +66,7 @@ const hole = fc.record({
 describe('a home prepared further', () => {
   test('is the home prepared as a whole, wherever the new log begins and whatever is missing', () => {
     let joined = 0;
-    const runs = 40;
+    const runs = 24;
     fc.assert(
       fc.property(
         fc.integer({ min: 64 * STEPS_A_DAY, max: LAST - 1 }),
