@@ -1,6 +1,5 @@
 import type { Finding } from '../check/finding.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
-
 import type { View } from '../view.js';
 import { emptied, fadeOf, judge, type Judgement } from './judge.js';
 
@@ -69,7 +68,7 @@ function sharpenOf({ isAnchored, trend, estimates }: Judgement): string {
 export function capacityFindings(view: View): Finding[] {
   const judgement = judge(view);
   if (!judgement) return [];
-  const { step, configuration, isAnchored, resets } = judgement;
+  const { step, configuration, isAnchored } = judgement;
   const zone = zoneOf(view.log.zone);
   const findings: Finding[] = [];
   if (step) {
@@ -100,14 +99,15 @@ export function capacityFindings(view: View): Finding[] {
       source: null,
       kWh: null,
     });
-  const [first] = emptied(view.resets);
-  if (resets > 0 && first)
+  const resets = emptied(view.resets).filter((one) => one.configuration === configuration);
+  const [first] = resets;
+  if (first)
     findings.push({
       code: 'recalibration',
       severity: 'note',
       fromMs: first.atMs,
-      toMs: view.resets.at(-1)!.atMs,
-      message: `The monitor found the battery emptier than it had thought ${resets === 1 ? 'once' : `${resets} times`}, first at ${siteTimeOf(zone, first.atMs)} from ${percent(first.from)} to ${percent(first.to)}. It relearns, so its scale follows the cells.`,
+      toMs: resets.at(-1)!.atMs,
+      message: `The monitor found the battery emptier than it had thought ${resets.length === 1 ? 'once' : `${resets.length} times`}, first at ${siteTimeOf(zone, first.atMs)} from ${percent(first.from)} to ${percent(first.to)}. It relearns, so its scale follows the cells.`,
       source: null,
       kWh: null,
     });

@@ -1,4 +1,4 @@
-import { insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
+import { estimated, insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
 import { coverageOf, perYear, type View } from '../view.js';
 import { indicesOf, SUSTAINED_MINUTES } from './indices.js';
 
@@ -40,6 +40,11 @@ function basisOf(view: View) {
   };
 }
 
+/** What nobody logged is an estimate. */
+function gradeBy({ outages }: View): typeof measured {
+  return outages.some(({ evidence }) => evidence === 'inferred') ? estimated : measured;
+}
+
 function lengthH({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: number }): number {
   return (toMs - fromMs) / 3_600_000;
 }
@@ -62,7 +67,7 @@ function count(view: View): Figure {
     unserved.filter((one) => one.minutes > 0),
     1,
   );
-  return measured(
+  return gradeBy(view)(
     { value, low: value - inferred, high: value },
     {
       unit: 'count',
@@ -104,7 +109,7 @@ function hours(view: View): Figure {
     .reduce((sum, one) => sum + lengthH(one), 0);
   // Each end lies somewhere in its interval.
   const ends = (Math.sqrt(2 * view.outages.length) * 1.13 * view.log.stepMs) / 3_600_000 / 2;
-  return measured(
+  return gradeBy(view)(
     { value, low: Math.max(0, value - Math.hypot(ends, inferred)), high: value + ends },
     {
       unit: 'h',
@@ -135,7 +140,7 @@ function carried(view: View): Figure {
   const dark = view.outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
   const value = 1 - dark / down;
   const half = (Math.sqrt(view.outages.length) * view.log.stepMs) / 3_600_000 / down / 2;
-  return measured(
+  return gradeBy(view)(
     { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
     {
       unit: 'share',
@@ -145,6 +150,7 @@ function carried(view: View): Figure {
         { label: 'time without the grid', value: down, unit: 'h', role: 'input' },
         { label: 'of it without power in the home', value: dark, unit: 'h', role: 'input' },
         { label: 'share carried', value, unit: 'share', role: 'result' },
+        { label: 'the ends of each, within a step', value: half, unit: 'share', role: 'uncertainty' },
       ],
       assumptions: ['A load below 10 W while the grid is down is a home without power.', hidden(view)],
     },

@@ -1,4 +1,4 @@
-import { insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
+import { estimated, insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
 import { hysteresisOf, type Turn } from '../ledger/turns.js';
 import { rainflow } from '../statistics/rainflow.js';
 import { configurationAt, type Configuration } from '../system/configuration.js';
@@ -176,32 +176,29 @@ function damage(view: View, cycles: readonly SocCycle[]): Figure {
   const isAssumed = view.parts.some(({ configuration }) => lifeOf(configuration).isAssumed);
   // A data sheet's curve is good to a third at best; an assumed one may be off by half or by double.
   const factor = isAssumed ? 2 : 1.33;
-  return {
-    ...measured(
-      { value, low: value / factor, high: value * factor },
-      {
-        unit: 'share',
-        method: DAMAGE,
-        basis: basisOf(view, cycles, value),
-        working: [
-          ...cycleBands(cycles).map(({ label, count, own }) => ({
-            label,
-            value: own.reduce((sum, cycle) => sum + damageOf(cycle, view.configurations), 0),
-            unit: 'share' as const,
-            role: count > 0 ? ('input' as const) : ('step' as const),
-          })),
-          { label: 'share of a life', value, unit: 'share', role: 'result' },
-        ],
-        assumptions: [
-          isAssumed
-            ? 'The cycle-life curve is an assumption, no data sheet: describe the battery’s own to replace it.'
-            : 'The cycle-life curve is the one described for the battery.',
-          'Age, heat and time spent full wear a battery beside its cycles; this counts cycles alone.',
-        ],
-      },
-    ),
-    status: 'estimated',
-  };
+  return estimated(
+    { value, low: value / factor, high: value * factor },
+    {
+      unit: 'share',
+      method: DAMAGE,
+      basis: basisOf(view, cycles, value),
+      working: [
+        ...cycleBands(cycles).map(({ label, own }) => ({
+          label,
+          value: own.reduce((sum, cycle) => sum + damageOf(cycle, view.configurations), 0),
+          unit: 'share' as const,
+          role: 'input' as const,
+        })),
+        { label: 'share of a life', value, unit: 'share', role: 'result' },
+      ],
+      assumptions: [
+        isAssumed
+          ? 'The cycle-life curve is an assumption, no data sheet: describe the battery’s own to replace it.'
+          : 'The cycle-life curve is the one described for the battery.',
+        'Age, heat and time spent full wear a battery beside its cycles; this counts cycles alone.',
+      ],
+    },
+  );
 }
 
 function cycleBands(cycles: readonly SocCycle[]) {
@@ -210,6 +207,6 @@ function cycleBands(cycles: readonly SocCycle[]) {
     const own = cycles.filter(({ depth }) => depth >= bounds[k]! && depth < to);
     const count = own.reduce((sum, cycle) => sum + cycle.count, 0);
     const label = `${count} cycles of ${Math.round(100 * bounds[k]!)} to ${Math.round(100 * Math.min(1, to))} %`;
-    return own.length > 0 ? [{ label, count, own }] : [];
+    return own.length > 0 ? [{ label, own }] : [];
   });
 }

@@ -65,6 +65,12 @@ function timeAt(view: View, method: Method, seconds: number): Figure {
         { label: 'time there', value: hoursOf(seconds), unit: 'h', role: 'input' },
         { label: '÷ time known', value: hoursOf(socS), unit: 'h', role: 'input' },
         { label: 'share', value, unit: 'share', role: 'result' },
+        {
+          label: 'what lies near the bound (a tenth), and the last digit',
+          value: half,
+          unit: 'share',
+          role: 'uncertainty',
+        },
       ],
     },
   );
