@@ -31,7 +31,7 @@ export { notesOfDay } from './account/journalNotes.js';
 export { leftOut, NOTE_KINDS, noteSchema, type JournalNote, type NoteKind } from './system/journal.js';
 export type { Comparison } from './check/compareSources.js';
 export type { Finding, Gap, Severity } from './check/finding.js';
-export { dayNumberAt, dayNumberOfDate, dayOf, type Day } from './time/days.js';
+export { dayNumberAt, dayNumberOfDate, dayOf, YEAR_MS, type Day } from './time/days.js';
 export { isoOf, parseInstant } from './time/instant.js';
 export { instantOfLocal, isZone, offsetAt, zoneOf, type Zone } from './time/zone.js';
 export { seededRandom } from './statistics/random.js';

@@ -1,4 +1,4 @@
-import type { Clock, WearCourse } from '@long-tally/core';
+import { YEAR_MS, type Clock, type WearCourse } from '@long-tally/core';
 import { scaleUtc } from 'd3';
 import { decimal, monthText } from '../ui/format.js';
 
@@ -21,11 +21,10 @@ interface Props {
 
 /** The warranty's limits on one time axis: what is used, and when each runs out with its range. */
 export function WarrantyClocks({ warranty: { clocks, beginsMs }, nowMs, width }: Props) {
-  const year = 365.2425 * 86_400_000;
   const ends = clocks.flatMap(({ runsOutMs }) => (runsOutMs ? [runsOutMs.value] : []));
   const last = Math.min(
-    beginsMs + MOST_YEARS * year,
-    Math.max(nowMs + 2 * year, ...ends.map((ms) => ms + year)),
+    beginsMs + MOST_YEARS * YEAR_MS,
+    Math.max(nowMs + 2 * YEAR_MS, ...ends.map((ms) => ms + YEAR_MS)),
   );
   const x = scaleUtc([beginsMs, last], [LEFT, width - RIGHT]);
   const height = TOP + BOTTOM + ROW * clocks.length;

@@ -13,6 +13,7 @@ import { percent } from '../uncertainty.js';
 import { channelOf, type View } from '../view.js';
 import { fadeOf, judge, type Judgement } from './judge.js';
 import { yearOnYear, type Bounded } from './trend.js';
+import { YEAR_MS } from '../time/days.js';
 
 const NAMES = 'State-of-health parameters of stationary storage: EU Regulation 2023/1542, Annex VII.';
 const NOW: Method = {
@@ -44,7 +45,6 @@ const END = (percentLeft: number): Method => ({
     'Linear and square-root fade: common practice; calendar ageing with √time as in Wang (2011), from memory.',
 });
 const ENDS = [80, 70, 60] as const;
-const YEAR_MS = 365.2425 * 86_400_000;
 /** Nothing is said of what lies further ahead. */
 const HORIZON_YEARS = 50;
 

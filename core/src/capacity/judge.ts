@@ -4,8 +4,8 @@ import type { View } from '../view.js';
 import type { Estimate } from './estimates.js';
 import { capacityStep, type CapacityStep } from './step.js';
 import { trendOf, type Bounded, type Trend } from './trend.js';
+import { YEAR_MS } from '../time/days.js';
 
-const YEAR_MS = 365.2425 * 86_400_000;
 const FIRST_DAYS_MS = 90 * 86_400_000;
 const LEAST_OF_REFERENCE = 5;
 /** A state of charge that meets its own end so closely is held to what the cells really have. */

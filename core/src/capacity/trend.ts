@@ -4,8 +4,8 @@ import { seededRandom } from '../statistics/random.js';
 import { medianLine, theilSen } from '../statistics/theilSen.js';
 import { solve } from '../statistics/solve.js';
 import type { Estimate } from './estimates.js';
+import { YEAR_MS } from '../time/days.js';
 
-const YEAR_MS = 365.2425 * 86_400_000;
 const LEAST_ESTIMATES = 20;
 const LEAST_YEARS = 0.5;
 /** Without a temperature the season can be told from a trend only over so many years. */

@@ -1,6 +1,8 @@
 import { instantOfLocal, offsetAt, type Zone } from './zone.js';
 
 const DAY_MS = 86_400_000;
+/** A mean Gregorian year. */
+export const YEAR_MS = 365.2425 * DAY_MS;
 
 /** A calendar day of the site: from its first instant to the next day's, whatever its length. */
 export interface Day {

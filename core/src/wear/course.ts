@@ -8,11 +8,11 @@ import { configurationAt } from '../system/configuration.js';
 import type { View } from '../view.js';
 import { damageOf, lifeOf, socCycles, type LifePoint } from './cycles.js';
 import { warrantyState, type Clock } from './warranty.js';
+import { YEAR_MS } from '../time/days.js';
 
 const DEPTH_BINS = 10;
 /** Charge rates are drawn in bins of so many of the ledger's own. */
 const RATES_TOGETHER = 5;
-const YEAR_MS = 365.2425 * 86_400_000;
 /** How far ahead the fan is drawn, years. */
 const FAN_YEARS = 15;
 const PAST_POINTS = 12;

@@ -2,11 +2,11 @@ import type { Finding } from '../check/finding.js';
 import type { Figure } from '../figure.js';
 import type { View } from '../view.js';
 import { warrantyState } from './warranty.js';
+import { YEAR_MS } from '../time/days.js';
 
 const WORTH_KWH = 0.1;
 /** Time above 95 % that ages a battery enough to be told. */
 const LONG_FULL = 0.5;
-const YEAR_MS = 365.2425 * 86_400_000;
 
 /** What wears the battery more than it need. */
 export function wearFindings(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {

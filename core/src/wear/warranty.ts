@@ -13,6 +13,7 @@ import { configurationAt, type Configuration } from '../system/configuration.js'
 import type { SystemConfiguration } from '../system/schema.js';
 import type { View } from '../view.js';
 import { socCycles } from './cycles.js';
+import { YEAR_MS } from '../time/days.js';
 
 const PRACTICE = 'Used ÷ limit: common practice, no published source. The warranty document itself decides.';
 const YEARS: Method = { id: 'warranty.years', formula: 'time since it began ÷ its years', source: PRACTICE };
@@ -31,7 +32,6 @@ const FIRST: Method = {
   formula: 'the earliest date at which a limit is reached at the rate of the last 365 days',
   source: PRACTICE,
 };
-const YEAR_MS = 365.2425 * 86_400_000;
 const DAY_MS = 86_400_000;
 /** A log that begins so soon after the warranty holds all of its use. */
 const SOON_MS = 7 * DAY_MS;
