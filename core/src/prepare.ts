@@ -6,6 +6,7 @@ import { corrected, type Correction } from './check/correction.js';
 import { findGaps } from './check/gaps.js';
 import { floorFinding, meterFloor } from './check/meterFloor.js';
 import { estimatesOf, type Estimate } from './capacity/estimates.js';
+import { cutOffsOf, type CutOff } from './ledger/cutOffs.js';
 import { ledgerColumns, type LedgerColumns } from './ledger/columns.js';
 import { keepLedger, type Entry } from './ledger/ledger.js';
 import type { Log, Range, SourceLog } from './series/log.js';
@@ -36,6 +37,7 @@ export interface Samples {
   readonly turns: readonly Turn[];
   readonly segments: readonly Segment[];
   readonly resets: readonly Reset[];
+  readonly cutOffs: readonly CutOff[];
   readonly gaps: readonly Gap[];
   readonly rests: readonly Rest[];
   readonly tare: TarePoints | null;
@@ -116,6 +118,7 @@ export function goThrough(log: Log, configurations: readonly Configuration[], or
     discharges: discharges(log, configurations),
     turns: turnsOf(log, configurations),
     ...segmentsOf(log, configurations),
+    cutOffs: cutOffsOf(log, configurations),
     gaps: findGaps(log),
     rests: restsOf(log, configurations),
     tare: tarePoints(log),
@@ -191,6 +194,7 @@ export function viewOf(prepared: Prepared, range: Range): View {
     estimates: prepared.estimates.filter(({ atMs }) => atMs < range.toMs),
     outages: prepared.outages.filter(begun),
     resets: prepared.resets.filter(({ atMs }) => atMs < range.toMs),
+    cutOffs: prepared.cutOffs.filter(({ atMs }) => atMs < range.toMs),
     nights: prepared.nights.filter(begins),
     discharges: prepared.discharges.filter(begins),
   };

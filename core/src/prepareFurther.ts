@@ -21,6 +21,7 @@ import { zoneOf } from './time/zone.js';
 
 /** So many days before the new ones are gone through again: what runs through the samples falls into step on them. */
 const OVERLAP_DAYS = 60;
+const DAY_MS = 86_400_000;
 
 /**
  * As {@link prepare}, for a home that was prepared before. Where logs have only been added after its end, its last
@@ -148,12 +149,14 @@ function joinSamples(before: Prepared, after: Samples, seam: Seam, log: Log): Sa
   const nights = hasSoc ? inStep(before.nights, after.nights, span, cutMs) : [];
   const tailMs = log.startMs + seam.shift * log.stepMs;
   const isFew = before.gaps.length + after.gaps.length <= MOST_GAPS;
-  // A discharge ends where the battery is charged, so one that began before the overlap has ended in it.
-  const isCharged = after.entries.some(
-    ({ toMs, sums, configuration: { nameplateWh } }) =>
-      toMs <= cutMs && nameplateWh !== null && sums.chargeWh > 0.24 * nameplateWh,
+  // A run ends where the battery works the other way, so one that began before the overlap has ended in it.
+  const isWorked = (['chargeWh', 'dischargeWh'] as const).every((way) =>
+    after.entries.some(
+      ({ toMs, sums, configuration: { nameplateWh } }) =>
+        toMs <= cutMs && nameplateWh !== null && sums[way] > 0.24 * nameplateWh,
+    ),
   );
-  if (!isCharged && before.segments.length + after.segments.length > 0) return null;
+  if (!isWorked && before.segments.length + after.segments.length > 0) return null;
   const segments = [
     ...before.segments.filter(({ toMs }) => toMs <= cutMs),
     ...after.segments.filter(({ toMs }) => toMs > cutMs),
@@ -161,6 +164,12 @@ function joinSamples(before: Prepared, after: Samples, seam: Seam, log: Log): Sa
   const resets = [
     ...before.resets.filter(({ atMs }) => atMs < cutMs),
     ...after.resets.filter(({ atMs }) => atMs >= cutMs),
+  ];
+  // What a stop was is known a few days later, so those of the old log are kept up to early in the overlap alone.
+  const stopMs = tailMs + DAY_MS;
+  const cutOffs = [
+    ...before.cutOffs.filter(({ atMs }) => atMs < stopMs),
+    ...after.cutOffs.filter(({ atMs }) => atMs >= stopMs),
   ];
   const gaps = isFew ? eachOnItsOwn(before.gaps, after.gaps, tailMs) : null;
   const rests = eachOnItsOwn(before.rests, after.rests, tailMs);
@@ -170,7 +179,20 @@ function joinSamples(before: Prepared, after: Samples, seam: Seam, log: Log): Sa
     ...before.entries.filter(({ toMs }) => toMs <= cutMs),
     ...after.entries.filter(({ fromMs }) => fromMs >= cutMs),
   ];
-  return { columns, entries, windows, discharges, turns, nights, segments, resets, gaps, rests, tare };
+  return {
+    columns,
+    entries,
+    windows,
+    discharges,
+    turns,
+    nights,
+    segments,
+    resets,
+    cutOffs,
+    gaps,
+    rests,
+    tare,
+  };
 }
 
 interface Span {

@@ -95,6 +95,7 @@ export interface Report extends RangeReport {
     readonly depth: number;
     readonly side: 'ac' | 'dc';
     readonly kind: 'segment' | 'full-run' | 'trial';
+    readonly direction: 'discharge' | 'charge';
   }[];
 }
 
@@ -168,7 +169,7 @@ export function report(prepared: Prepared, range: Range): Report {
     })),
     capacity: view.estimates
       .filter(({ atMs }) => atMs >= range.fromMs)
-      .map(({ atMs, wh, half, depth, kind }) => ({
+      .map(({ atMs, wh, half, depth, kind, direction }) => ({
         at: isoOf(atMs),
         kWh: wh / 1000,
         low: (wh - half) / 1000,
@@ -176,6 +177,7 @@ export function report(prepared: Prepared, range: Range): Report {
         depth,
         side: view.batterySide,
         kind,
+        direction,
       })),
   };
 }

@@ -2,6 +2,7 @@ import type { Estimate } from './capacity/estimates.js';
 import { estimated, measured } from './figure.js';
 import type { DaySums } from './ledger/dailySums.js';
 import { busChannel } from './merge/derive.js';
+import type { CutOff } from './ledger/cutOffs.js';
 import type { Entry } from './ledger/ledger.js';
 import type { Channel, Flow, Log, Quantity, Range, SettledLump } from './series/log.js';
 import type { Discharge } from './ledger/nights.js';
@@ -48,6 +49,7 @@ export interface View {
   /** Of the capacity, from the beginning of the log to the end of the range, in order of time. */
   readonly estimates: readonly Estimate[];
   readonly resets: readonly Reset[];
+  readonly cutOffs: readonly CutOff[];
   /** Interruptions of the grid that begin in the range. */
   readonly outages: readonly Outage[];
 }

@@ -29,6 +29,12 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
       ],
       [HEIGHT - BOTTOM, TOP],
     ).nice();
+    const isCross = ({ direction, counts }: (typeof estimates)[number]) => direction === 'charge' && !counts;
+    const points = estimates.filter((one) => !isCross(one));
+    const crosses = estimates
+      .filter(isCross)
+      .map(({ atMs, kWh }) => `M${x(atMs) - 2} ${y(kWh)}h4m-2 -2v4`)
+      .join('');
     const past = trend?.past ?? [];
     const course = line<(typeof past)[number]>()
       .x(({ atMs }) => x(atMs))
@@ -70,7 +76,7 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         height={HEIGHT}
         role="img"
         fontSize="12"
-        aria-label={`Capacity from ${estimates.length} discharges${trend ? `, now ${decimal(trend.level.value, 1)} kWh` : ''}${trend?.slope ? `, ${decimal(-trend.slope.value, 2)} kWh less a year` : ''}`}
+        aria-label={`Capacity from ${points.length} discharges${trend ? `, now ${decimal(trend.level.value, 1)} kWh` : ''}${trend?.slope ? `, ${decimal(-trend.slope.value, 2)} kWh less a year` : ''}`}
       >
         {y.ticks(6).map((kWh) => (
           <g key={kWh}>
@@ -104,7 +110,8 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         ))}
         <path d={band(fan) ?? ''} fill="var(--battery)" fillOpacity="0.16" />
         <path d={doubt(past) ?? ''} fill="var(--ink)" fillOpacity="0.2" />
-        {estimates.map(({ atMs, kWh, low: from, high: to, kind, counts }) => (
+        <path d={crosses} stroke="var(--faint)" strokeOpacity="0.6" fill="none" />
+        {points.map(({ atMs, kWh, low: from, high: to, kind, counts }) => (
           <g key={atMs} stroke="var(--battery)" strokeOpacity={counts ? 0.55 : 0.25}>
             <path d={`M${x(atMs)} ${y(Math.max(y.domain()[0]!, from))}V${y(to)}`} strokeOpacity="0.14" />
             {kind === 'full-run' ? (

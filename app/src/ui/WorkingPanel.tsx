@@ -26,6 +26,8 @@ const BASIS_NAMES: Readonly<Record<string, string>> = {
   estimates: 'discharges used',
   months: 'months with estimates',
   fullRuns: 'runs from full to the cut-off',
+  charges: 'charges used',
+  stops: 'stops near empty',
   scale: 'scale of the charge',
   season: 'season taken off by',
   reference: 'measured against',

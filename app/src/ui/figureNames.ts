@@ -100,6 +100,10 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     name: 'Full cycles, usable',
     means: 'Equivalent full cycles: discharge divided by usable capacity.',
   },
+  'wear.efc.warranty': {
+    name: 'Full cycles, warranty',
+    means: 'Equivalent full cycles: discharge divided by the capacity that the warranty names.',
+  },
   'wear.efc.both': {
     name: 'Full cycles, in and out',
     means: 'Equivalent full cycles: mean of charge and discharge divided by nameplate capacity.',
@@ -148,6 +152,27 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
   'capacity.stateOfHealth': {
     name: 'State of health',
     means: 'Capacity now as a share of what it is measured against.',
+  },
+  'capacity.stateOfHealth.firstDays': {
+    name: 'Health, first 90 days',
+    means: 'Capacity now as a share of what it was when this configuration began.',
+  },
+  'capacity.stateOfHealth.nameplate': {
+    name: 'Health, nameplate',
+    means: 'Capacity now as a share of what the nameplate makes usable.',
+  },
+  'capacity.now.fromCharge': {
+    name: 'Capacity, from charges',
+    means:
+      'The same from charges alone, less what is lost on the way out: a check of the one from discharges.',
+  },
+  'capacity.cutOff': {
+    name: 'Stops at',
+    means: 'State of charge at which the battery has no more to give, on its monitor’s display.',
+  },
+  'capacity.cutOff.drift': {
+    name: 'Drift of the stop',
+    means: 'How much that charge rises a year: fade that the monitor does not show.',
   },
   'capacity.fadePerYear': { name: 'Fade', means: 'Share of the reference capacity lost in a year.' },
   'capacity.fadePerYear.yearOnYear': {

@@ -42,6 +42,31 @@ describe('capacity from discharges', () => {
     expect(figures['capacity.stateOfHealth']!.value).toBeCloseTo(1, 2);
   });
 
+  test.each([
+    [20, 0.93],
+    [120, 0.86],
+  ])('charges say the same, less what is lost on the way out (%d W, %d)', (idleW, efficiency) => {
+    const figures = figuresOf({ ...PLAIN, idleW, efficiency });
+    const [charged, level] = [figures['capacity.now.fromCharge']!, figures['capacity.now']!];
+    expect(charged.basis['charges']).toBeGreaterThan(50);
+    expect(Math.abs(charged.value! / (10 * Math.sqrt(efficiency)) - 1)).toBeLessThan(0.02);
+    expect(charged.low! < level.value! && level.value! < charged.high!).toBe(true);
+  });
+
+  test('health is told by each reference; behind an AC meter the nameplate is brought to its side', () => {
+    const truth = { ...PLAIN, days: 730, fadeAYear: 0.03 };
+    const figures = figuresOf(truth);
+    const plate = figures['capacity.stateOfHealth.nameplate']!;
+    expect(Math.abs(plate.value! - 0.94)).toBeLessThan(0.015);
+    expect(plate.low! < 0.94 && 0.94 < plate.high!).toBe(true);
+    expect(plate.status).toBe('estimated');
+    const first = figures['capacity.stateOfHealth.firstDays']!;
+    expect(first.value).toBe(figures['capacity.stateOfHealth']!.value);
+    expect(Math.abs(first.value! - 0.94 / (1 - 0.03 * 0.12))).toBeLessThan(0.01);
+    const young = figuresOf({ ...PLAIN, days: 60 });
+    expect(young['capacity.stateOfHealth.firstDays']!.reason).toMatch(/90 days/);
+  });
+
   test('needs a described battery, power, charge and nights that take it down', () => {
     const source = simulatedStore({ ...PLAIN, days: 40 });
     const without = (quantity: 'battery' | 'soc') => {
@@ -113,7 +138,16 @@ describe('fade', () => {
     expect(fade.status).toBe('estimated');
     expect(fade.basis['scale']).toBe('the monitor’s own');
     expect(fade.assumptions[0]).toMatch(/hides fade/);
-    expect(findings.map(({ code }) => code)).toContain('monitor-scale');
+    expect(findings.map(({ code }) => code)).toContain('cut-off-drift');
+    const drift = figures['capacity.cutOff.drift']!;
+    // What is shown at the true 5 %: 0.05 + 0.95 of what is gone.
+    expect(drift.low! <= 0.95 * 0.03 && 0.95 * 0.03 <= drift.high!).toBe(true);
+    expect(drift.high! - drift.low!).toBeLessThan(0.01);
+    expect(Math.abs(figures['capacity.cutOff']!.value! - (0.05 + 0.95 * 0.057))).toBeLessThan(0.01);
+    const held = figuresOf({ ...truth, relearns: true });
+    expect(held['capacity.cutOff.drift']!.low).toBeLessThanOrEqual(0);
+    expect(held['capacity.cutOff.drift']!.high).toBeGreaterThanOrEqual(0);
+    expect(held['capacity.cutOff']!.value).toBeCloseTo(0.05, 2);
     expect(figuresOf({ ...truth, relearns: true })['capacity.fadePerYear']!.basis['scale']).toBe(
       'held to the cells',
     );

@@ -15,6 +15,8 @@ export interface Estimate {
   /** What changes from one estimate to the next: steps of SOC, the draw's doubt. Half-width at about 95 %, Wh. */
   readonly half: number;
   readonly depth: number;
+  /** What it was found from. A charge is brought to what it lets out again. */
+  readonly direction: 'discharge' | 'charge';
   readonly socTo: number;
   readonly isFromFull: boolean;
   readonly kind: 'segment' | 'full-run';
@@ -25,44 +27,52 @@ export interface Estimate {
 }
 
 /**
- * Capacity from discharges: (what came out + the battery's own draw) ÷ fall of the state of charge. The draw is the one
- * that the windows of that time give; it comes out of the cells, so the share that discharging loses is taken off it.
+ * Capacity from discharges: (what came out + the battery's own draw) ÷ fall of the state of charge; and from charges:
+ * (what went in − the draw) ÷ rise, less what is lost on the way out again. Draw and loss are those that the windows of
+ * that time give; a charge without them says nothing.
  * @source common practice, no published source
  */
 export function estimatesOf(segments: readonly Segment[], stretches: readonly IdleStretch[]): Estimate[] {
-  return segments.map((segment) => {
-    const { configuration, fromMs, toMs, dischargeWh, socFrom, socTo, fallACell } = segment;
+  return segments.flatMap((segment) => {
+    const { configuration, direction, fromMs, toMs, socFrom, socTo, moveACell } = segment;
     const hours = (toMs - fromMs) / 3_600_000;
-    const depth = socFrom - socTo;
+    const depth = Math.abs(socFrom - socTo);
     const draw = drawAt(stretches, configuration, fromMs);
-    const wh = (dischargeWh + draw.value * hours) / depth;
+    const isCharge = direction === 'charge';
+    if (isCharge && !draw.isFound) return [];
+    const wh =
+      (isCharge ? segment.wh * draw.out - draw.value * hours : segment.wh + draw.value * hours) / depth;
     // Where in its interval a step of SOC falls is not known, at either end.
-    const steps = (Math.SQRT2 * 1.13 * fallACell) / depth;
+    const steps = (Math.SQRT2 * 1.13 * moveACell) / depth;
     const cutOff = configuration.described?.battery?.cutOff ?? configuration.floor ?? 0;
-    return {
-      atMs: toMs,
-      configuration,
-      wh,
-      half: Math.hypot(steps * wh, (draw.half * hours) / depth),
-      depth,
-      socTo,
-      isFromFull: segment.isFromFull,
-      kind: segment.isFromFull && socTo <= cutOff + NEAR_CUT_OFF ? 'full-run' : 'segment',
-      temperature: segment.temperature,
-      hasDraw: draw.isFound,
-    };
+    return [
+      {
+        atMs: toMs,
+        configuration,
+        wh,
+        half: Math.hypot(steps * wh, (draw.half * hours) / depth, isCharge ? draw.outOff * wh : 0),
+        depth,
+        direction,
+        socTo,
+        isFromFull: segment.isFromFull,
+        kind: segment.isFromFull && socTo <= cutOff + NEAR_CUT_OFF ? 'full-run' : 'segment',
+        temperature: segment.temperature,
+        hasDraw: draw.isFound,
+      },
+    ];
   });
 }
 
-/** The battery's own draw at an instant, seen from its discharge. */
+/** The battery's own draw at an instant, seen from its discharge, and the share of what goes in that comes out again. */
 function drawAt(stretches: readonly IdleStretch[], configuration: Configuration, ms: number) {
   const own = stretches.filter((one) => one.fit !== null && one.configuration === configuration);
   const holding = own.find(({ windows }) => windows[0]!.fromMs <= ms && ms < windows.at(-1)!.toMs);
   const fit = (holding ?? nearest(own, ms))?.fit;
-  if (!fit) return { ...USUAL_DRAW, isFound: false };
+  if (!fit) return { ...USUAL_DRAW, out: NaN, outOff: NaN, isFound: false };
   const out = 1 / (1 + fit.second);
   const half = (fit.firstInterval[1] - fit.firstInterval[0]) / 2;
-  return { value: fit.first * out, half: half * out, isFound: true };
+  const outOff = ((fit.secondInterval[1] - fit.secondInterval[0]) / 2) * out;
+  return { value: fit.first * out, half: half * out, out, outOff, isFound: true };
 }
 
 function nearest(stretches: readonly IdleStretch[], ms: number): IdleStretch | undefined {

@@ -3,34 +3,39 @@ import type { Reset } from '../ledger/segments.js';
 import type { View } from '../view.js';
 import type { Estimate } from './estimates.js';
 import { capacityStep, type CapacityStep } from './step.js';
+import { cutOffCourse, type CutOffCourse } from './cutOff.js';
+import { firstDays, nameplate, type Reference } from './references.js';
 import { trendOf, type Bounded, type Trend } from './trend.js';
 import { YEAR_MS } from '../time/days.js';
 
-const FIRST_DAYS_MS = 90 * 86_400_000;
-const LEAST_OF_REFERENCE = 5;
 /** A state of charge that meets its own end so closely is held to what the cells really have. */
 const MEETS = 0.02;
 const MEETINGS = 3;
 const MEETINGS_SHARE = 0.05;
 const NEAR_EMPTY = 0.3;
-
-/** What a state of health is measured against. */
-export interface Reference {
-  readonly wh: number;
-  /** Half-width of what is not shared with the level, as a share. */
-  readonly off: number;
-  readonly says: string;
-  readonly isNameplate: boolean;
-}
+/** A charge at the cut-off that rises by more than this in a year shows a capacity that the monitor does not. */
+const DRIFTS = 0.005;
 
 /** What a range says of the capacity of the configuration at its end. */
 export interface Judgement {
   readonly configuration: Configuration;
-  /** Of the range, and after a step of the capacity that no configuration explains. */
+  /**
+   * Of the range, and after a step of the capacity that no configuration explains: discharges, or charges where there is
+   * no discharge.
+   */
   readonly estimates: readonly Estimate[];
   readonly trend: Trend;
   readonly step: CapacityStep | null;
+  /** From charges alone, beside the discharges that lead; null without one. */
+  readonly chargeTrend: Trend | null;
+  readonly charges: number;
+  readonly firstDays: Reference | null;
+  readonly nameplate: Reference | null;
+  /** The one that leads: the first 90 days, else, on the DC side, the nameplate. */
   readonly reference: Reference | null;
+  readonly cutOff: CutOffCourse | null;
+  /** Share of full by which the charge at the cut-off rises a year, where it surely does: fade that the monitor hides. */
+  readonly hidden: Bounded | null;
   /** Whether the monitor's scale is held to the cells: it is set anew, or runs reach the cut-off where it says so. */
   readonly isAnchored: boolean;
   readonly resets: number;
@@ -53,24 +58,45 @@ export function judge(view: View): Judgement | null {
 
 function judgementOf(view: View): Judgement | null {
   const configuration = configurationAt(view.configurations, view.range.toMs - 1);
-  const own = view.estimates.filter((one) => one.configuration === configuration);
-  const within = own.filter(({ atMs }) => atMs >= view.range.fromMs);
+  const ofIt = (one: { readonly configuration: Configuration }) => one.configuration === configuration;
+  const all = view.estimates.filter(ofIt);
+  const isWithin = ({ atMs }: { readonly atMs: number }) => atMs >= view.range.fromMs;
+  const isFrom = (direction: Estimate['direction']) => (one: Estimate) => one.direction === direction;
+  const charges = all.filter(isFrom('charge'));
+  const discharges = all.filter(isFrom('discharge'));
+  const own = discharges.some(isWithin) ? discharges : charges;
+  const within = own.filter(isWithin);
   if (within.length === 0) return null;
   const step = capacityStep(within);
   const estimates = step ? within.slice(step.at) : within;
-  const resets = emptied(view.resets).filter((one) => one.configuration === configuration).length;
+  const resets = emptied(view.resets).filter(ofIt).length;
   const end = configuration.described?.battery?.cutOff ?? configuration.floor;
   const lately = estimates.filter(({ atMs }) => atMs >= view.range.toMs - YEAR_MS);
   const deepRuns = end === null ? 0 : lately.filter(({ socTo }) => socTo <= end + MEETS).length;
   const depths = estimates.map(({ depth }) => depth).sort((a, b) => a - b);
   const trend = trendOf(estimates, view.range.toMs);
+  const charged = charges.filter(({ atMs }) => atMs >= (step?.atMs ?? view.range.fromMs));
+  const references = {
+    firstDays: firstDays(view, own, trend),
+    nameplate: nameplate(view, configuration),
+  };
+  const cutOff = cutOffCourse(
+    view.cutOffs.filter((one) => ofIt(one) && isWithin(one)),
+    view.log.channels.get('soc')?.resolution ?? 0,
+  );
+  const hidden = cutOff?.slope && cutOff.slope.low > DRIFTS ? cutOff.slope : null;
   return {
     configuration,
     estimates,
     trend,
     step,
-    reference: referenceOf(view, own, configuration, trend),
-    isAnchored: resets > 0 || deepRuns >= Math.max(MEETINGS, MEETINGS_SHARE * lately.length),
+    chargeTrend: charged.length > 0 ? trendOf(charged, view.range.toMs) : null,
+    charges: charged.length,
+    ...references,
+    reference: references.firstDays ?? (view.batterySide === 'dc' ? references.nameplate : null),
+    cutOff,
+    hidden,
+    isAnchored: !hidden && (resets > 0 || deepRuns >= Math.max(MEETINGS, MEETINGS_SHARE * lately.length)),
     resets,
     deepRuns,
     systematic: Math.hypot(view.accuracy.battery, view.accuracy.soc / depths[Math.floor(depths.length / 2)]!),
@@ -83,33 +109,6 @@ function judgementOf(view: View): Judgement | null {
  */
 export function emptied(resets: readonly Reset[]): Reset[] {
   return resets.filter(({ from, to }) => to < from && to < NEAR_EMPTY);
-}
-
-/** The level of the configuration's first 90 days, else, on the DC side, what its nameplate makes usable. */
-function referenceOf(
-  view: View,
-  own: readonly Estimate[],
-  configuration: Configuration,
-  { seasonal }: Trend,
-): Reference | null {
-  const until = own[0]!.atMs + FIRST_DAYS_MS;
-  const first = own.filter(({ atMs }) => atMs < until);
-  if (first.length >= LEAST_OF_REFERENCE && own.at(-1)!.atMs > until) {
-    // Brought to the conditions of the level now, else a winter would be set against a mean year.
-    const alike = first.map((one) => ({
-      ...one,
-      wh: one.wh - seasonal((one.atMs - view.range.toMs) / YEAR_MS, one.temperature),
-    }));
-    const { level } = trendOf(alike, until);
-    return {
-      wh: level.value,
-      off: (level.high - level.low) / 2 / level.value,
-      says: 'the level of the first 90 days logged under this configuration',
-      isNameplate: false,
-    };
-  }
-  if (view.batterySide === 'ac' || configuration.usableWh === null) return null;
-  return { wh: configuration.usableWh, off: 0, says: 'nameplate × usable share', isNameplate: true };
 }
 
 /** Loss of capacity a year as a share of the reference, positive for a loss; null where there is no rate. */

@@ -35,7 +35,7 @@ export function verdictOf(view: View): Verdict {
 }
 
 function saysOf(judgement: Judgement, months: number): string {
-  const { trend, isAnchored, reference } = judgement;
+  const { trend, isAnchored, reference, hidden } = judgement;
   const kWh = `${(trend.level.value / 1000).toFixed(1)} kWh from full to empty`;
   const level =
     reference?.isNameplate === false
@@ -50,7 +50,10 @@ function saysOf(judgement: Judgement, months: number): string {
       : isAnchored
         ? `No measurable fade in ${months} months: at most ${most} a year.`
         : `Its course shows at most ${most} a year, on the monitor’s own scale: that is no proof that nothing fades.`;
-  return `${level} ${rate}`;
+  const more = hidden
+    ? ` The charge at which it stops rises by ${percent(hidden.value)} of full a year (${percent(hidden.low)} to ${percent(hidden.high)}): about so much fade the monitor does not show.`
+    : '';
+  return `${level} ${rate}${more}`;
 }
 
 function sharpenOf({ isAnchored, trend, estimates }: Judgement): string {
@@ -68,7 +71,7 @@ function sharpenOf({ isAnchored, trend, estimates }: Judgement): string {
 export function capacityFindings(view: View): Finding[] {
   const judgement = judge(view);
   if (!judgement) return [];
-  const { step, configuration, isAnchored } = judgement;
+  const { step, configuration, isAnchored, hidden } = judgement;
   const zone = zoneOf(view.log.zone);
   const findings: Finding[] = [];
   if (step) {
@@ -88,7 +91,17 @@ export function capacityFindings(view: View): Finding[] {
       kWh: Math.abs(lost) / 1000,
     });
   }
-  if (!isAnchored)
+  if (hidden)
+    findings.push({
+      code: 'cut-off-drift',
+      severity: 'warning',
+      fromMs: view.range.fromMs,
+      toMs: view.range.toMs,
+      message: `The battery stops at an ever higher charge on its display: ${percent(hidden.value)} of full more each year. The monitor counts against a capacity that is no longer there, so its state of charge, and a fade read from it, look better than the battery is. Ask the installer to have it relearn.`,
+      source: null,
+      kWh: (hidden.value * (configuration.usableWh ?? 0)) / 1000,
+    });
+  else if (!isAnchored)
     findings.push({
       code: 'monitor-scale',
       severity: 'note',

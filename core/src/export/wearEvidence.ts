@@ -25,10 +25,21 @@ export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<
       ]),
     ),
     'capacity.csv': table(
-      ['at', 'kWh', 'low', 'high', 'depth_share', 'side', 'kind', 'configuration', 'temperature_c'],
+      [
+        'at',
+        'kWh',
+        'low',
+        'high',
+        'depth_share',
+        'side',
+        'kind',
+        'direction',
+        'configuration',
+        'temperature_c',
+      ],
       view.estimates
         .filter(({ atMs }) => atMs >= range.fromMs)
-        .map(({ atMs, wh, half, depth, kind, configuration, temperature }) => [
+        .map(({ atMs, wh, half, depth, kind, direction, configuration, temperature }) => [
           isoOf(atMs),
           wh / 1000,
           (wh - half) / 1000,
@@ -36,6 +47,7 @@ export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<
           depth,
           view.batterySide,
           kind,
+          direction,
           configuration.name,
           Number.isNaN(temperature) ? '' : temperature,
         ]),

@@ -10,8 +10,11 @@ const RATE_BINS = 100;
 const WORKING = 0.01;
 /** Bounds of the temperature bands, °C. */
 export const TEMPERATURE_BOUNDS = [0, 10, 25, 35, 45] as const;
-const HIGH = 0.95;
-const LOW = 0.1;
+/** Bounds of the time spent nearly full and nearly empty. */
+export const HIGH = 0.95;
+export const LOW = 0.1;
+/** Time by state of charge is kept in bins of one per cent, full in a bin of its own. */
+const LEVELS = 101;
 const HOURS = 24;
 
 /**
@@ -22,6 +25,7 @@ export interface Strain {
   /** Σ SOC × time, and the time, for each of 24 hours from the day's beginning. */
   readonly socTime: Float64Array;
   readonly socS: Float64Array;
+  readonly levelS: Float64Array;
   readonly rateS: Float64Array;
   readonly temperatureS: Float64Array;
   highS: number;
@@ -37,6 +41,7 @@ export function noStrain(): Strain {
   return {
     socTime: new Float64Array(HOURS),
     socS: new Float64Array(HOURS),
+    levelS: new Float64Array(LEVELS),
     rateS: new Float64Array(RATE_BINS),
     temperatureS: new Float64Array(TEMPERATURE_BOUNDS.length + 1),
     highS: 0,
@@ -50,6 +55,7 @@ export function noStrain(): Strain {
 export function addStrain(into: Strain, other: Strain): void {
   add(into.socTime, other.socTime);
   add(into.socS, other.socS);
+  add(into.levelS, other.levelS);
   add(into.rateS, other.rateS);
   add(into.temperatureS, other.temperatureS);
   into.highS += other.highS;
@@ -82,6 +88,7 @@ export function strainOf(
       const hour = Math.min(HOURS - 1, Math.floor((log.startMs + i * log.stepMs - dayMs) / 3_600_000));
       strain.socTime[hour]! += level * stepS;
       strain.socS[hour]! += stepS;
+      strain.levelS[Math.max(0, Math.min(LEVELS - 1, Math.floor(level * 100 + 1e-9)))]! += stepS;
       if (level > HIGH) strain.highS += stepS;
       else if (level < LOW) strain.lowS += stepS;
     }
@@ -108,6 +115,13 @@ export function strainOf(
     }
   }
   return strain;
+}
+
+/** Time in s at a state of charge from one share to another, both with the whole per cent they lie in. */
+export function timeBetween({ levelS }: Strain, from: number, to: number): number {
+  return levelS
+    .subarray(Math.max(0, Math.floor(from * 100 + 1e-9)), Math.max(0, Math.floor(to * 100 + 1e-9) + 1))
+    .reduce((sum, seconds) => sum + seconds, 0);
 }
 
 /** The charge rate below which a share of the working time lies, linear within a bin; null without working time. */

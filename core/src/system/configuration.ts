@@ -78,3 +78,8 @@ export function accuracyOf(stated: Accuracy | undefined, batterySide: 'ac' | 'dc
 export function configurationAt(configurations: readonly Configuration[], ms: number): Configuration {
   return configurations.find(({ fromMs, toMs }) => fromMs <= ms && ms < toMs) ?? configurations.at(-1)!;
 }
+
+/** The warranty's terms that hold for a configuration: those for use without a grid where there is none and they are given. */
+export function warrantyTerms({ described }: Configuration): SystemConfiguration['warranty'] {
+  return described?.grid === 'none' ? (described.warrantyOffGrid ?? described.warranty) : described?.warranty;
+}

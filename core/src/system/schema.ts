@@ -51,6 +51,8 @@ const warranty = z.looseObject({
   throughputKWh: positive.optional(),
   cycles: positive.optional(),
   cycleDepth: share.gt(0).optional(),
+  /** Capacity that the document names, where its cycles are counted by it. */
+  capacityKWh: positive.optional(),
   endCapacity: share.optional(),
 });
 

@@ -38,6 +38,7 @@ export interface WearCourse {
     readonly high: number;
     readonly depth: number;
     readonly kind: 'segment' | 'full-run';
+    readonly direction: 'discharge' | 'charge';
     /** False before a step of the capacity, or under an earlier configuration. */
     readonly counts: boolean;
   }[];
@@ -97,6 +98,7 @@ export function wearCourse(prepared: Prepared, range: Range): WearCourse {
         high: (one.wh + one.half) / 1000,
         depth: one.depth,
         kind: one.kind,
+        direction: one.direction,
         counts: counting.has(one),
       })),
     configurations: prepared.configurations

@@ -1,6 +1,6 @@
 import { insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
-import { RATE_BIN, rateQuantile, TEMPERATURE_BOUNDS } from '../ledger/strain.js';
-import { energyDoubts, combined, halfDigit } from '../uncertainty.js';
+import { HIGH, LOW, RATE_BIN, rateQuantile, TEMPERATURE_BOUNDS, timeBetween } from '../ledger/strain.js';
+import { energyDoubts, combined, halfDigit, percent } from '../uncertainty.js';
 import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../view.js';
 
 const PRACTICE = 'Common practice, no published source.';
@@ -29,14 +29,16 @@ const COLD: Method = {
 };
 const HOT: Method = { id: 'wear.hot', formula: 'time above 45 °C', source: PRACTICE };
 const HARD_RATE = 0.5;
+/** Width of a bin of the time by state of charge. */
+const BIN = 0.01;
 /** A logged temperature is taken to be good to so many K. */
 const TEMPERATURE_OFF = 1;
 
 /** Time spent full and empty, charge rates, cold and heat. */
 export function strainFigures(view: View): Record<string, Figure> {
   return {
-    'wear.timeAbove95': timeAt(view, FULL, view.strain.highS),
-    'wear.timeBelow10': timeAt(view, EMPTY, view.strain.lowS),
+    'wear.timeAbove95': timeAt(view, FULL, view.strain.highS, (off) => [HIGH + off + BIN, 1, HIGH - off, 1]),
+    'wear.timeBelow10': timeAt(view, EMPTY, view.strain.lowS, (off) => [0, LOW - off - BIN, 0, LOW + off]),
     'wear.rate.p50': rate(view, P50, rateQuantile(view.strain, 0.5)),
     'wear.rate.p95': rate(view, P95, rateQuantile(view.strain, 0.95)),
     'wear.rate.max': rate(view, TOP, view.strain.topRate || null),
@@ -46,17 +48,23 @@ export function strainFigures(view: View): Record<string, Figure> {
   };
 }
 
-function timeAt(view: View, method: Method, seconds: number): Figure {
+/** Charges between which the battery surely was, and those between which it may have been, with a monitor so much off. */
+type Bounds = (
+  off: number,
+) => readonly [surelyFrom: number, surelyTo: number, maybeFrom: number, maybeTo: number];
+
+function timeAt(view: View, method: Method, seconds: number, boundsFor: Bounds): Figure {
   const { socS } = view.total;
   if (!view.log.channels.has('soc'))
     return notMeasured('share', method, 'The log has no state of charge; a column soc_pct would supply it.');
   if (socS === 0) return insufficient('share', method, 'State of charge is missing throughout this range.');
   const value = seconds / socS;
-  // A monitor that is off by its accuracy moves what lies near the bound to the other side; within the range it is not
-  // known how much, so a tenth of the share stands for it, and the last digit.
-  const half = Math.min(0.1 * value + halfDigit(view.log.channels.get('soc')), 1);
+  const off = Math.hypot(view.accuracy.soc, halfDigit(view.log.channels.get('soc')));
+  const [surelyFrom, surelyTo, maybeFrom, maybeTo] = boundsFor(off);
+  const low = Math.min(value, timeBetween(view.strain, surelyFrom, surelyTo) / socS);
+  const high = Math.max(value, timeBetween(view.strain, maybeFrom, maybeTo) / socS);
   return measured(
-    { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
+    { value, low, high },
     {
       unit: 'share',
       method,
@@ -66,8 +74,8 @@ function timeAt(view: View, method: Method, seconds: number): Figure {
         { label: '÷ time known', value: hoursOf(socS), unit: 'h', role: 'input' },
         { label: 'share', value, unit: 'share', role: 'result' },
         {
-          label: 'what lies near the bound (a tenth), and the last digit',
-          value: half,
+          label: `what lies within ±${percent(off)} of the bound`,
+          value: (high - low) / 2,
           unit: 'share',
           role: 'uncertainty',
         },

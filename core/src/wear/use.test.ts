@@ -60,11 +60,19 @@ describe('equivalent full cycles', () => {
     const system: System = {
       ...base,
       configurations: [
-        { from: '2024-01-01T00:00:00Z', name: 'one module', battery: { ...TEN_KWH, usableShare: 0.9 } },
+        {
+          from: '2024-01-01T00:00:00Z',
+          name: 'one module',
+          battery: { ...TEN_KWH, usableShare: 0.9 },
+          warranty: { capacityKWh: 9.5 },
+        },
         {
           from: '2024-01-02T12:00:00Z',
           name: 'two modules',
           battery: { ...TEN_KWH, modules: 2, usableShare: 0.9 },
+          grid: 'none',
+          warranty: { capacityKWh: 19 },
+          warrantyOffGrid: { capacityKWh: 16 },
         },
       ],
     };
@@ -78,6 +86,8 @@ describe('equivalent full cycles', () => {
     const figures = await reportOf(system, rows, START, 3600);
     expect(valueOf(figures, 'wear.efc.nameplate')).toBeCloseTo(36 / 10 + 36 / 20, 9);
     expect(valueOf(figures, 'wear.efc.usable')).toBeCloseTo(36 / 9 + 36 / 18, 9);
+    // The terms for use without a grid lead where there is none.
+    expect(valueOf(figures, 'wear.efc.warranty')).toBeCloseTo(36 / 9.5 + 36 / 16, 9);
     expect(valueOf(figures, 'wear.efc.both')).toBeCloseTo((36 / 10 + 36 / 20) / 2, 9);
     expect(figures.figures['wear.efc.nameplate']!.basis['configurations']).toEqual([
       'one module',

@@ -8,7 +8,7 @@ import {
   type WorkingLine,
 } from '../figure.js';
 import { SWING } from '../ledger/nights.js';
-import type { Configuration } from '../system/configuration.js';
+import { warrantyTerms, type Configuration } from '../system/configuration.js';
 import { combined, energyDoubts, halfDigit } from '../uncertainty.js';
 import { coverageOf, gradeOf, hoursOf, lumpsOf, perYear, type Part, type View } from '../view.js';
 
@@ -39,6 +39,7 @@ export function use(view: View): Record<string, Figure> {
     'wear.throughput': throughput(view),
     'wear.efc.nameplate': cycles(view, 'nameplate'),
     'wear.efc.usable': cycles(view, 'usable'),
+    'wear.efc.warranty': cycles(view, 'warranty'),
     'wear.efc.both': cycles(view, 'both'),
     'wear.depth.mean': depthMean(view),
     'wear.depth.max': depthMax(view),
@@ -75,28 +76,46 @@ function throughput(view: View): Figure {
   );
 }
 
-type School = 'nameplate' | 'usable' | 'both';
+type School = 'nameplate' | 'usable' | 'warranty' | 'both';
 
 const FORMULAS: Readonly<Record<School, string>> = {
   nameplate: 'Σ discharge ÷ nameplate capacity',
   usable: 'Σ discharge ÷ usable capacity',
+  warranty: 'Σ discharge ÷ the capacity that the warranty names',
   both: '(Σ charge + Σ discharge) ÷ 2 ÷ nameplate capacity',
 };
+
+const CAPACITIES: Readonly<Record<School, string>> = {
+  nameplate: 'nameplate capacity',
+  usable: 'usable capacity',
+  warranty: 'capacity named by the warranty',
+  both: 'nameplate capacity',
+};
+
+function capacityOf(configuration: Configuration, school: School): number | null {
+  if (school === 'usable') return configuration.usableWh;
+  if (school !== 'warranty') return configuration.nameplateWh;
+  const named = warrantyTerms(configuration)?.capacityKWh;
+  return named === undefined ? null : named * 1000;
+}
 
 function cycles(view: View, school: School): Figure {
   const method: Method = { id: `wear.efc.${school}`, formula: FORMULAS[school], source: NAMES };
   const parts = partsWithLumps(view).filter(({ sums }) => sums.batteryS > 0);
   if (parts.length === 0) return notMeasured('cycles', method, NO_BATTERY);
-  const capacityOf = (c: Configuration) => (school === 'usable' ? c.usableWh : c.nameplateWh);
-  if (parts.some(({ configuration }) => capacityOf(configuration) === null)) {
-    const reason = `The ${school === 'usable' ? 'usable' : 'nameplate'} capacity is not described for every configuration of this range.`;
+  const name = CAPACITIES[school];
+  if (parts.some(({ configuration }) => capacityOf(configuration, school) === null)) {
+    const reason =
+      school === 'warranty'
+        ? 'No capacity is described as the one that the warranty names, in every configuration of this range; the System view takes it.'
+        : `The ${name} is not described for every configuration of this range.`;
     return notMeasured('cycles', method, reason);
   }
   let value = 0;
   let half = 0;
   const working: WorkingLine[] = [];
   for (const part of parts) {
-    const capacityWh = capacityOf(part.configuration)!;
+    const capacityWh = capacityOf(part.configuration, school)!;
     const { throughWh, onS } = through(part, school);
     value += throughWh / capacityWh;
     // One meter for the whole range: its errors add up along, they do not average out.
@@ -110,7 +129,7 @@ function cycles(view: View, school: School): Figure {
         role: 'input',
       },
       {
-        label: `÷ ${school === 'usable' ? 'usable' : 'nameplate'} capacity${of}`,
+        label: `÷ ${name}${of}`,
         value: capacityWh / 1000,
         unit: 'kWh',
         role: 'input',

@@ -9,7 +9,7 @@ import {
   type WorkingLine,
 } from '../figure.js';
 import type { Entry } from '../ledger/ledger.js';
-import { configurationAt, type Configuration } from '../system/configuration.js';
+import { configurationAt, warrantyTerms, type Configuration } from '../system/configuration.js';
 import type { SystemConfiguration } from '../system/schema.js';
 import type { View } from '../view.js';
 import { socCycles } from './cycles.js';
@@ -69,7 +69,7 @@ export function warrantyState(view: View): WarrantyState | null {
   const configuration = configurationAt(view.configurations, view.range.toMs - 1);
   const { described } = configuration;
   const isOffGrid = described?.grid === 'none' && described.warrantyOffGrid !== undefined;
-  const terms = isOffGrid ? described.warrantyOffGrid : described?.warranty;
+  const terms = warrantyTerms(configuration);
   if (!terms) return null;
   // The clock began with the first of the configurations in a row that have these terms.
   const alike = view.configurations.filter(

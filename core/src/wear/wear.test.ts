@@ -237,7 +237,9 @@ describe('the course of the wear', () => {
       course.depths.reduce((total, bin) => total + of(bin), 0);
     expect(sum(({ count }) => count)).toBeCloseTo(figures['wear.cycles.rainflow']!.value!, 9);
     expect(sum(({ damage }) => damage)).toBeCloseTo(figures['wear.damage']!.value!, 9);
-    expect(course.estimates).toHaveLength(figures['capacity.now']!.basis['estimates'] as number);
+    const from = (way: string) => course.estimates.filter(({ direction }) => direction === way).length;
+    expect(from('discharge')).toBe(figures['capacity.now']!.basis['estimates']);
+    expect(from('charge')).toBe(figures['capacity.now.fromCharge']!.basis['charges']);
     const known = course.hours.flat().filter((soc) => soc !== null);
     expect(known).toHaveLength(3 * 24);
     const mean = known.reduce((total, soc) => total + soc, 0) / known.length;
@@ -249,7 +251,7 @@ describe('the course of the wear', () => {
     expect(Object.keys(files)).toEqual(['cycles.csv', 'capacity.csv', 'working.csv']);
     const lines = files['capacity.csv']!.trim().split('\n');
     expect(lines).toHaveLength(1 + prepared.estimates.length);
-    expect(lines[1]).toMatch(/^2023-01-\d\dT.*,9\.\d+,.*,ac,(segment|full-run),2 modules,$/);
+    expect(lines[1]).toMatch(/^2023-01-\d\dT.*,9\.\d+,.*,ac,(segment|full-run),(dis)?charge,2 modules,$/);
     expect(files['working.csv']).toMatch(/^capacity\.now,level at the end of the range,9\.\d+,kWh,result$/m);
     // No cell begins as a formula would; a minus is one of a number or quoted.
     expect(files['working.csv']).not.toMatch(/(?:^|,)(?:[=+@]|-(?![\d.]))/m);

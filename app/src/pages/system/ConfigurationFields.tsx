@@ -165,11 +165,12 @@ function WarrantyFields({ at, title }: { readonly at: WarrantyAt; readonly title
       <p className="text-[12.5px] text-faint">
         {title}. The document itself leads; nothing here replaces it.
       </p>
-      <div className="grid grid-cols-2 gap-x-4 gap-y-2 md:grid-cols-5">
+      <div className="grid grid-cols-2 gap-x-4 gap-y-2 md:grid-cols-6">
         <Field name={`${at}.years`} label={of('Warranted years')} />
         <Field name={`${at}.throughputKWh`} label={of('Warranted throughput')} unit="kWh" />
         <Field name={`${at}.cycles`} label={of('Warranted cycles')} unit="count" />
         <Field name={`${at}.cycleDepthPct`} label={of('at a depth of')} unit="%" />
+        <Field name={`${at}.capacityKWh`} label={of('of a capacity of')} unit="kWh" />
         <Field name={`${at}.endCapacityPct`} label={of('Capacity at the end')} unit="%" />
       </div>
     </div>

@@ -14,6 +14,7 @@ const warranty = z.object({
   throughputKWh: typed(1, 1e7, 'kWh'),
   cycles: typed(1, 1e6, 'a count'),
   cycleDepthPct: typed(1, 100, 'per cent'),
+  capacityKWh: typed(0.1, 1e5, 'kWh'),
   endCapacityPct: typed(1, 100, 'per cent'),
 });
 
@@ -113,6 +114,7 @@ function warrantyForm(terms: SystemConfiguration['warranty'] = {}): Configuratio
     throughputKWh: text(terms.throughputKWh),
     cycles: text(terms.cycles),
     cycleDepthPct: percent(terms.cycleDepth),
+    capacityKWh: text(terms.capacityKWh),
     endCapacityPct: percent(terms.endCapacity),
   };
 }
@@ -175,6 +177,7 @@ function warrantyOf(terms: ConfigurationForm['warranty']): Record<string, unknow
     throughputKWh: number(terms.throughputKWh),
     cycles: number(terms.cycles),
     cycleDepth: share(terms.cycleDepthPct),
+    capacityKWh: number(terms.capacityKWh),
     endCapacity: share(terms.endCapacityPct),
   });
 }

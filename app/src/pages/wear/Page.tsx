@@ -28,8 +28,13 @@ const AREA = ['wear.', 'capacity.', 'warranty.'];
 const FIGURES = [
   'capacity.now',
   'capacity.stateOfHealth',
+  'capacity.stateOfHealth.firstDays',
+  'capacity.stateOfHealth.nameplate',
   'capacity.fadePerYear',
   'capacity.fadePerYear.yearOnYear',
+  'capacity.now.fromCharge',
+  'capacity.cutOff',
+  'capacity.cutOff.drift',
   'capacity.endOfLife.80',
   'capacity.endOfLife.70',
   'capacity.endOfLife.60',
@@ -42,6 +47,7 @@ const USE = [
   'wear.throughput',
   'wear.efc.nameplate',
   'wear.efc.usable',
+  'wear.efc.warranty',
   'wear.efc.both',
   'wear.cycles.rainflow',
   'wear.cycles.rainflowDepth',
@@ -61,6 +67,7 @@ const USE = [
 const OWN = new Set([
   'capacity-step',
   'monitor-scale',
+  'cut-off-drift',
   'recalibration',
   'cold-charge',
   'long-full',
@@ -242,8 +249,8 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
         {estimates.length > 0 ? (
           <>
             <p className="mb-1 text-faint">
-              a point for each discharge of 30 % and more, ◆ from full to the cut-off · line in its band:
-              their course · dashed: straight on, dotted: with the root of time
+              a point for each discharge of 30 % and more, ◆ from full to the cut-off, + from a charge · line
+              in its band: their course · dashed: straight on, dotted: with the root of time
             </p>
             <CapacityChart course={course} width={width} />
           </>
