@@ -1,5 +1,5 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { mappingJsonSchema, runJsonSchema, systemJsonSchema } from '@long-tally/core';
+import { journalJsonSchema, mappingJsonSchema, runJsonSchema, systemJsonSchema } from '@long-tally/core';
 
 const folder = new URL('../docs/schema/', import.meta.url);
 mkdirSync(folder, { recursive: true });
@@ -7,5 +7,6 @@ for (const [name, schema] of [
   ['system', systemJsonSchema()],
   ['mapping', mappingJsonSchema()],
   ['run', runJsonSchema()],
+  ['journal', journalJsonSchema()],
 ] as const)
   writeFileSync(new URL(`${name}.schema.json`, folder), `${JSON.stringify(schema, null, 2)}\n`);

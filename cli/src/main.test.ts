@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url';
 import { promisify } from 'node:util';
 import { gzipSync } from 'node:zlib';
 import { describe, expect, test } from '@jest/globals';
+import type { Report } from '@long-tally/core';
 import { CORPUS_HOME, series, SHAPES } from '../../core/src/testing/corpus.js';
 
 const root = fileURLToPath(new URL('../..', import.meta.url));
@@ -113,6 +114,28 @@ describe('analyse', () => {
     const report = printed(readFileSync(out, 'utf8'));
     expect(report.figures['account.load']!.value).toBeCloseTo(12, 9);
     expect(report.days.map(({ date }) => date)).toEqual(['2024-05-01', '2024-05-02']);
+  });
+
+  test('takes a journal: what it leaves out counts in nothing, and a wrong one is told by key', async () => {
+    const notes = [
+      { from: '2024-05-01T00:00:00Z', to: '2024-05-01T12:00:00Z', kind: 'guests', leaveOut: true },
+      { from: '2024-05-02T00:00:00Z', to: '2024-05-02T03:00:00Z', kind: 'outage' },
+    ];
+    const journal = file('journal.json', JSON.stringify({ schema: 'long-tally/journal@1', notes }));
+    const args = ['analyse', '--system', system, '--log', log];
+    const { code, out } = await tally(...args, '--journal', journal);
+    expect(code).toBe(0);
+    const report = JSON.parse(out) as Report;
+    expect(report.figures['account.load']!.basis['coverage']).toBeCloseTo(0.75, 9);
+    // The log shows 500 W of import all the while.
+    expect(report.findings.map(({ code: found }) => found)).toContain('journal-outage');
+    const wrong = await tally(
+      ...args,
+      '--journal',
+      file('wrong.json', '{"schema":"long-tally/journal@1","notes":3}'),
+    );
+    expect(wrong).toMatchObject({ code: 2, out: '' });
+    expect(wrong.err).toMatch(/wrong\.json.*key notes/);
   });
 
   test('a log with faults is used, exit 0, with findings that name the file', async () => {

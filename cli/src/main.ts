@@ -8,6 +8,7 @@ import {
   InputError,
   isoOf,
   parseInstant,
+  parseJournal,
   parseMapping,
   parseRun,
   parseSystem,
@@ -24,8 +25,9 @@ import {
 
 const USAGE = `Usage:
   tally analyse --system system.json --log a.csv [--log b.csv ...] [--map map.json ...]
-                [--from ISO] [--to ISO] [--out report.json]
-  tally reconcile --system system.json --log a.csv [...] --stated 98 [--from ISO] [--to ISO]
+                [--journal journal.json] [--from ISO] [--to ISO] [--out report.json]
+  tally reconcile --system system.json --log a.csv [...] --stated 98 [--journal journal.json]
+                  [--from ISO] [--to ISO]
   tally run readings.json
   tally detect a.csv [--system system.json]
   tally validate system.json`;
@@ -50,6 +52,7 @@ const HOME_OPTIONS = {
   system: { type: 'string' },
   log: { type: 'string', multiple: true },
   map: { type: 'string', multiple: true },
+  journal: { type: 'string' },
   from: { type: 'string' },
   to: { type: 'string' },
 } as const;
@@ -62,8 +65,8 @@ async function runAnalyse(args: readonly string[]): Promise<void> {
       options: { ...HOME_OPTIONS, out: { type: 'string' } },
     }),
   );
-  const { system, logs, range } = await readHome(values, positionals);
-  const report = analyse(system, logs, range);
+  const { system, logs, journal, range } = await readHome(values, positionals);
+  const report = analyse(system, logs, range, [], journal);
   const text = `${JSON.stringify(report, null, 1)}\n`;
   if (values.out) await writeFile(values.out, text);
   else await print(text);
@@ -81,8 +84,8 @@ async function runReconcile(args: readonly string[]): Promise<void> {
   const stated = Number(values.stated?.replace(',', '.').replace(/\s*%$/, '') || NaN);
   if (!(stated >= -1000 && stated <= 100))
     throw new UsageError('Write the stated self-sufficiency in per cent with --stated, as in --stated 98.');
-  const { system, logs, range } = await readHome(values, positionals);
-  const found = reconcile(prepare(system, logs), range, stated / 100);
+  const { system, logs, journal, range } = await readHome(values, positionals);
+  const found = reconcile(prepare(system, logs, [], journal), range, stated / 100);
   await print(`${JSON.stringify(found, null, 1)}\n`);
 }
 
@@ -96,6 +99,7 @@ interface HomeValues {
   readonly system?: string | undefined;
   readonly log?: string[] | undefined;
   readonly map?: string[] | undefined;
+  readonly journal?: string | undefined;
   readonly from?: string | undefined;
   readonly to?: string | undefined;
 }
@@ -111,6 +115,7 @@ async function readHome(values: HomeValues, positionals: readonly string[]) {
   const mappings = await Promise.all(
     (values.map ?? []).map(async (file) => parseMapping(await textOf(file), file)),
   );
+  const journal = values.journal ? parseJournal(await textOf(values.journal), values.journal) : [];
   const logs = await readAll(values.log, system, mappings);
   const range = {
     fromMs: from ?? Math.min(...logs.map((log) => log.startMs)),
@@ -119,7 +124,7 @@ async function readHome(values: HomeValues, positionals: readonly string[]) {
   if (range.fromMs >= range.toMs) {
     throw new UsageError(`The range ends (${isoOf(range.toMs)}) before it begins (${isoOf(range.fromMs)}).`);
   }
-  return { system, logs, range };
+  return { system, logs, journal, range };
 }
 
 /** Prints how a file would be read: one mapping for each text in it, with what speaks for every part of it. */

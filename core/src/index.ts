@@ -28,7 +28,15 @@ export { configurationsOf } from './system/configuration.js';
 export { correctionText, type Correction } from './check/correction.js';
 export { coverageOfSource, ENERGY_ONLY, type Coverage } from './check/coverage.js';
 export { notesOfDay } from './account/journalNotes.js';
-export { leftOut, NOTE_KINDS, noteSchema, type JournalNote, type NoteKind } from './system/journal.js';
+export {
+  journalJsonSchema,
+  journalText,
+  NOTE_KINDS,
+  noteSchema,
+  parseJournal,
+  type JournalNote,
+  type NoteKind,
+} from './system/journal.js';
 export type { Comparison } from './check/compareSources.js';
 export type { Finding, Gap, Severity } from './check/finding.js';
 export { dayNumberAt, dayNumberOfDate, dayOf, YEAR_MS, type Day } from './time/days.js';

@@ -22,8 +22,10 @@ import { fullWindows, type FullWindow } from './ledger/windows.js';
 import { idleSteps, idleStretches, type IdleStep } from './losses/windowFit.js';
 import { mergeSources } from './merge/mergeSources.js';
 import { interruptionsOf } from './outage/detect.js';
+import { testsOf, withJournal } from './outage/journal.js';
 import { outageLedger, type Outage } from './outage/ledger.js';
 import { accuracyOf, configurationAt, configurationsOf, type Configuration } from './system/configuration.js';
+import { leftOut, type JournalNote } from './system/journal.js';
 import type { System } from './system/schema.js';
 import { partsOf, type View } from './view.js';
 
@@ -58,6 +60,7 @@ export interface Merged {
 export interface Prepared extends Samples, Merged {
   readonly system: System;
   readonly corrections: readonly Correction[];
+  readonly journal: readonly JournalNote[];
   /** As they were read, before corrections. */
   readonly sources: readonly SourceLog[];
   readonly configurations: readonly Configuration[];
@@ -72,19 +75,21 @@ export interface Prepared extends Samples, Merged {
 }
 
 /** What a home is prepared from. */
-export type Given = Pick<Prepared, 'system' | 'sources' | 'corrections' | 'configurations'>;
+export type Given = Pick<Prepared, 'system' | 'sources' | 'corrections' | 'journal' | 'configurations'>;
 
 /**
  * Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full
  * windows, discharges, gaps.
+ * @param journal tells planned runs from outages and drawdown trials from discharges, and what to leave out
  */
 export function prepare(
   system: System,
   sources: readonly SourceLog[],
   corrections: readonly Correction[] = [],
+  journal: readonly JournalNote[] = [],
 ): Prepared {
-  const given = { system, sources, corrections, configurations: configurationsOf(system) };
-  const logs = sources.map((source) => corrected(source, corrections));
+  const given = { system, sources, corrections, journal, configurations: configurationsOf(system) };
+  const logs = layered(given);
   const { log, findings, ranked } = merge(given, logs);
   const merged = {
     log,
@@ -93,6 +98,12 @@ export function prepare(
     comparisons: compareSources(logs, log),
   };
   return judged(given, merged, goThrough(log, given.configurations));
+}
+
+/** A home's logs with its corrections laid over them, and what its journal leaves out. */
+export function layered({ sources, corrections, journal }: Given): SourceLog[] {
+  const layers = [...corrections, ...leftOut(journal)];
+  return sources.map((source) => corrected(source, layers));
 }
 
 /** Lays corrected logs of a home together. */
@@ -130,20 +141,24 @@ export function judged(given: Given, merged: Merged, samples: Samples): Prepared
   const { log, read, merging, comparisons } = merged;
   const floorW = meterFloor(log);
   const steps = idleSteps(samples.windows);
+  const { configurations, journal } = given;
+  const interruptions = interruptionsOf(log, samples.columns, configurations);
+  const told = withJournal(log, samples.columns, configurations, journal, interruptions);
   return {
-    ...given,
     ...merged,
     ...samples,
+    ...given,
     floorW,
     steps,
-    outages: outageLedger(log, samples.columns, interruptionsOf(log, samples.columns, given.configurations)),
-    estimates: estimatesOf(samples.segments, idleStretches(samples.windows, steps)),
+    outages: outageLedger(log, samples.columns, told.interruptions),
+    estimates: estimatesOf(samples.segments, idleStretches(samples.windows, steps), testsOf(journal)),
     findings: [
       ...read,
       ...merging,
-      ...checkLog(log, given.configurations, given.system),
+      ...checkLog(log, configurations, given.system),
       ...floorFinding(log, floorW),
       ...comparisonFindings(comparisons),
+      ...told.findings,
     ],
   };
 }

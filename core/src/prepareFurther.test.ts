@@ -5,6 +5,7 @@ import type { Correction } from './check/correction.js';
 import { prepare } from './prepare.js';
 import { prepareFurther } from './prepareFurther.js';
 import type { Quantity, SourceLog } from './series/log.js';
+import type { JournalNote } from './system/journal.js';
 import type { System } from './system/schema.js';
 import { simulatedStore, STORE_HOME } from './testing/store.js';
 
@@ -97,6 +98,24 @@ describe('a home prepared further', () => {
       expect(home.entries[0]!.sums).toBe(sums);
     }
     expect(isDeepStrictEqual(home, prepare(HOME, files))).toBe(true);
+  });
+
+  test('with another note in the journal reads it again, and goes through no sample', () => {
+    const log = fileOf('a.csv', 0, 70 * STEPS_A_DAY);
+    const before = prepare(HOME, [log]);
+    const note = (leaveOut: boolean): JournalNote => ({
+      kind: 'test',
+      fromMs: log.startMs,
+      toMs: log.startMs + 5 * 86_400_000,
+      text: '',
+      leaveOut,
+    });
+    const told = prepareFurther(before, HOME, [log], [], [note(false)]);
+    expect(told.columns).toBe(before.columns);
+    expect(isDeepStrictEqual(told, prepare(HOME, [log], [], [note(false)]))).toBe(true);
+    const less = prepareFurther(told, HOME, [log], [], [note(true)]);
+    expect(isDeepStrictEqual(less, prepare(HOME, [log], [], [note(true)]))).toBe(true);
+    expect(Number.isNaN(less.log.channels.get('load')!.values[0])).toBe(true);
   });
 
   test('leaves what it goes on from as it was, even where two go on from the same', () => {

@@ -1,10 +1,19 @@
 import { MOST_GAPS } from './check/gaps.js';
-import { corrected, type Correction } from './check/correction.js';
+import type { Correction } from './check/correction.js';
 import { flowColumns, type LedgerColumns } from './ledger/columns.js';
 import type { OriginState } from './ledger/origin.js';
 import type { TarePoints } from './ledger/tare.js';
 import { rankSources } from './merge/mergeSources.js';
-import { goThrough, judged, merge, prepare, type Given, type Prepared, type Samples } from './prepare.js';
+import {
+  goThrough,
+  judged,
+  layered,
+  merge,
+  prepare,
+  type Given,
+  type Prepared,
+  type Samples,
+} from './prepare.js';
 import {
   cellAt,
   endMs,
@@ -15,6 +24,7 @@ import {
   type SourceLog,
 } from './series/log.js';
 import { appended } from './series/room.js';
+import { leftOut, type JournalNote } from './system/journal.js';
 import type { System } from './system/schema.js';
 import { dayNumberAt, dayOf } from './time/days.js';
 import { zoneOf } from './time/zone.js';
@@ -26,15 +36,26 @@ const DAY_MS = 86_400_000;
 /**
  * As {@link prepare}, for a home that was prepared before. Where logs have only been added after its end, its last
  * weeks and the new days are gone through and joined to what is known; the result is that of preparing it all, and where
- * that cannot be proved from what the two have in common it is all prepared.
+ * that cannot be proved from what the two have in common it is all prepared. A journal that leaves out what it left out
+ * before is only read again.
  */
 export function prepareFurther(
   before: Prepared,
   system: System,
   sources: readonly SourceLog[],
   corrections: readonly Correction[],
+  journal: readonly JournalNote[] = [],
 ): Prepared {
-  return joined(before, system, sources, corrections) ?? prepare(system, sources, corrections);
+  const given: Given = { system, sources, corrections, journal, configurations: before.configurations };
+  const layers = ({ system: home, corrections: list, journal: notes }: Given) =>
+    JSON.stringify([home, list, leftOut(notes)]);
+  if (layers(given) === layers(before)) {
+    const isSame =
+      sources.length === before.sources.length && sources.every((one, i) => one === before.sources[i]);
+    const after = isSame ? judged(given, before, before) : joined(before, given);
+    if (after) return after;
+  }
+  return prepare(system, sources, corrections, journal);
 }
 
 /** Where two logs meet: cells of the earlier up to `cut` stand, those of the later begin at cell `shift` of it. */
@@ -44,18 +65,12 @@ interface Seam {
   readonly shift: number;
 }
 
-function joined(
-  before: Prepared,
-  system: System,
-  sources: readonly SourceLog[],
-  corrections: readonly Correction[],
-): Prepared | null {
+function joined(before: Prepared, given: Given): Prepared | null {
+  const { sources, configurations } = given;
   const known = new Set(before.sources);
   const added = sources.filter((source) => !known.has(source));
-  const isSame =
-    JSON.stringify([system, corrections]) === JSON.stringify([before.system, before.corrections]);
-  if (!isSame || added.length === 0 || sources.length !== known.size + added.length) return null;
-  const { log: old, configurations } = before;
+  if (added.length === 0 || sources.length !== known.size + added.length) return null;
+  const { log: old } = before;
   const zone = zoneOf(old.zone);
   const oldEndMs = endMs(old);
   const dayBefore = (days: number) => dayOf(zone, dayNumberAt(zone, oldEndMs) - days).fromMs;
@@ -66,7 +81,7 @@ function joined(
     before.merging.every(({ code }) => code !== 'sources-differ') &&
     configurations.every((one) => one.fromMs <= fromMs);
   if (!isQuiet) return null;
-  const logs = sources.map((source) => corrected(source, corrections));
+  const logs = layered(given);
   const late = logs
     .filter((log) => endMs(log) > fromMs)
     .map((log) => since(log, fromMs))
@@ -80,7 +95,6 @@ function joined(
   const isAfter = added.every((source) => logs[sources.indexOf(source)]!.startMs >= oldEndMs);
   if (!follow || !isAfter) return null;
 
-  const given: Given = { system, sources, corrections, configurations };
   const { log: tail } = merge(given, late);
   const shift = (tail.startMs - old.startMs) / old.stepMs;
   if (tail.stepMs !== old.stepMs || !Number.isInteger(shift)) return null;

@@ -75,7 +75,8 @@ const OTHER_KEYS = [
   ...['wear.rate.p50', 'wear.rate.p95', 'wear.rate.max', 'wear.rate.hoursAboveHalf'],
   ...['wear.coldCharge', 'wear.hotHours'],
   ...['capacity.now', 'capacity.stateOfHealth', 'capacity.fadePerYear', 'capacity.fadePerYear.yearOnYear'],
-  ...['capacity.stateOfHealth.firstDays', 'capacity.stateOfHealth.nameplate', 'capacity.now.fromCharge'],
+  ...['trial', 'firstDays', 'nameplate'].map((school) => `capacity.stateOfHealth.${school}`),
+  'capacity.now.fromCharge',
   ...['capacity.cutOff', 'capacity.cutOff.drift'],
   ...['capacity.endOfLife.80', 'capacity.endOfLife.70', 'capacity.endOfLife.60'],
   ...['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.runtime.now'],
@@ -267,7 +268,7 @@ describe('findings', () => {
     const kWh = Object.fromEntries(findings.map((finding) => [finding.code, finding.kWh]));
     expect(kWh['battery-empty']).toBeCloseTo(0.8 + 0.4, 9);
     expect(kWh['grid-charged']).toBeCloseTo(2, 9);
-    expect(findings.find(({ code }) => code === 'outage')!.message).toMatch(/down for 2\.5 h on 1 day/);
+    expect(findings.find(({ code }) => code === 'outage')!.message).toMatch(/down for 2\.5 h in 1 outage, known by its voltage/);
     const weights = findings.map((finding) => finding.kWh ?? -1);
     expect(weights).toEqual([...weights].sort((a, b) => b - a));
   });

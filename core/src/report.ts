@@ -21,6 +21,7 @@ import { lastingCourse } from './outage/lasting.js';
 import { outageFigures } from './outage/outages.js';
 import { peaks } from './peak/peaks.js';
 import { prepare, viewOf, type Prepared } from './prepare.js';
+import type { JournalNote } from './system/journal.js';
 import type { System } from './system/schema.js';
 import { countDays } from './time/days.js';
 import { isoOf } from './time/instant.js';
@@ -114,6 +115,7 @@ export interface ReportOutage {
   readonly unservedHours: number;
   readonly heldBack: boolean;
   readonly restart: string | null;
+  readonly planned: boolean;
 }
 
 /** A finding with its instants as text. */
@@ -148,8 +150,9 @@ export function analyse(
   logs: readonly SourceLog[],
   range?: Range,
   corrections: readonly Correction[] = [],
+  journal: readonly JournalNote[] = [],
 ): Report {
-  const prepared = prepare(system, logs, corrections);
+  const prepared = prepare(system, logs, corrections, journal);
   return report(prepared, range ?? { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
 }
 
@@ -244,7 +247,7 @@ function known(value: number): number | null {
 }
 
 function reportOutage(outage: Outage): ReportOutage {
-  const { fromMs, toMs, evidence, socStart, socEnd, unservedS, restartMs, heldBack } = outage;
+  const { fromMs, toMs, evidence, socStart, socEnd, unservedS, restartMs, heldBack, isPlanned } = outage;
   return {
     from: isoOf(fromMs),
     to: isoOf(toMs),
@@ -259,6 +262,7 @@ function reportOutage(outage: Outage): ReportOutage {
     unservedHours: unservedS / 3600,
     heldBack,
     restart: restartMs === null ? null : isoOf(restartMs),
+    planned: isPlanned,
   };
 }
 

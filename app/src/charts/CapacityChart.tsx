@@ -114,7 +114,14 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         {points.map(({ atMs, kWh, low: from, high: to, kind, counts }) => (
           <g key={atMs} stroke="var(--battery)" strokeOpacity={counts ? 0.55 : 0.25}>
             <path d={`M${x(atMs)} ${y(Math.max(y.domain()[0]!, from))}V${y(to)}`} strokeOpacity="0.14" />
-            {kind === 'full-run' ? (
+            {kind === 'trial' ? (
+              <path
+                d={`M${x(atMs) - 5} ${y(kWh)}a5 5 0 1 0 10 0a5 5 0 1 0 -10 0h10m-5 -5v10`}
+                stroke="var(--ink)"
+                strokeOpacity="1"
+                fill="none"
+              />
+            ) : kind === 'full-run' ? (
               <path
                 d={`M${x(atMs)} ${y(kWh) - 3.5}l3.5 3.5l-3.5 3.5l-3.5 -3.5z`}
                 fill={counts ? 'var(--battery)' : 'none'}

@@ -1,4 +1,4 @@
-import { leftOut, type Correction } from '@long-tally/core';
+import type { Correction } from '@long-tally/core';
 import { db, type StoredCorrection } from './database.js';
 import { bumpRevision } from './homes.js';
 
@@ -18,11 +18,8 @@ export async function removeCorrection({ id, homeId }: StoredCorrection): Promis
   });
 }
 
-/** Everything that lies over a home's logs, in the order in which it was made: corrections, and what the journal leaves out. */
-export async function layersOf(homeId: string): Promise<Correction[]> {
-  const [corrections, notes] = await Promise.all([
-    db.corrections.where('homeId').equals(homeId).sortBy('id'),
-    db.journal.where('homeId').equals(homeId).toArray(),
-  ]);
-  return [...corrections.map(({ correction }) => correction), ...leftOut(notes)];
+/** The corrections of a home's logs, in the order in which they were made. */
+export async function correctionsOf(homeId: string): Promise<Correction[]> {
+  const corrections = await db.corrections.where('homeId').equals(homeId).sortBy('id');
+  return corrections.map(({ correction }) => correction);
 }

@@ -153,6 +153,10 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     name: 'State of health',
     means: 'Capacity now as a share of what it is measured against.',
   },
+  'capacity.stateOfHealth.trial': {
+    name: 'Health, trial',
+    means: 'Capacity now as a share of what the commissioning trial gave.',
+  },
   'capacity.stateOfHealth.firstDays': {
     name: 'Health, first 90 days',
     means: 'Capacity now as a share of what it was when this configuration began.',

@@ -37,7 +37,7 @@ import { expose } from 'comlink';
 import { strToU8, zipSync } from 'fflate';
 import { getTimes } from 'suncalc';
 import { db, type Home } from '../db/database.js';
-import { layersOf } from '../db/corrections.js';
+import { correctionsOf } from '../db/corrections.js';
 import { loadSources } from '../db/sources.js';
 
 /** Everything the roll and the ribbon show of a home. Null when nothing is imported yet. */
@@ -80,9 +80,10 @@ async function open(homeId: string): Promise<Opened> {
     try {
       // What is known of this home stays known: a month added to ten years is not ten years again.
       const before = opened?.home.id === homeId ? opened : null;
-      const [stored, layers, readings] = await Promise.all([
+      const [stored, corrections, journal, readings] = await Promise.all([
         loadSources(homeId, before?.stored),
-        layersOf(homeId),
+        correctionsOf(homeId),
+        db.journal.where('homeId').equals(homeId).toArray(),
         db.readings.where('homeId').equals(homeId).toArray(),
       ]);
       const byHand = readingsLog(readings);
@@ -93,8 +94,8 @@ async function open(homeId: string): Promise<Opened> {
       );
       const fresh = () =>
         before?.prepared
-          ? prepareFurther(before.prepared, home.system, logs, layers)
-          : prepare(home.system, logs, layers);
+          ? prepareFurther(before.prepared, home.system, logs, corrections, journal)
+          : prepare(home.system, logs, corrections, journal);
       opened = {
         home,
         stored,
@@ -125,7 +126,7 @@ const homeWorker = {
   async overview(homeId: string): Promise<Overview> {
     const { home, prepared } = await open(homeId);
     if (!prepared) return { home, roll: null };
-    const journal = await db.journal.where('homeId').equals(homeId).toArray();
+    const { journal } = prepared;
     const days = rollOf(prepared).map((day) => {
       const own = notesOfDay(journal, day);
       return own.length > 0 ? { ...day, notes: [...own, ...day.notes] } : day;

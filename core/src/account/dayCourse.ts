@@ -1,5 +1,4 @@
 import { cellAt, type Fill, type Quantity } from '../series/log.js';
-import { KNOWN } from '../ledger/columns.js';
 import { busChannel } from '../merge/derive.js';
 import type { Prepared } from '../prepare.js';
 import { configurationAt } from '../system/configuration.js';
@@ -16,7 +15,7 @@ export interface DayCourse {
   readonly grid: Float64Array | null;
   readonly battery: Float64Array | null;
   readonly soc: Float64Array | null;
-  /** 1 in cells in which a logged sign of the grid says that it is down. */
+  /** 1 in cells of an outage or an island run. */
   readonly gridDown: Uint8Array;
   /** First instant at which solar carries the whole load, and for at least a quarter of an hour; null when never. */
   readonly carriedFromMs: number | null;
@@ -28,7 +27,7 @@ export interface DayCourse {
 }
 
 /** The course of one day of a prepared home. */
-export function dayCourse({ log, columns, configurations }: Prepared, day: Day): DayCourse {
+export function dayCourse({ log, outages, configurations }: Prepared, day: Day): DayCourse {
   const from = cellAt(log, day.fromMs);
   const to = cellAt(log, day.toMs);
   const part = (quantity: Quantity) => busChannel(log.channels, quantity)?.values.slice(from, to) ?? null;
@@ -40,6 +39,13 @@ export function dayCourse({ log, columns, configurations }: Prepared, day: Day):
   const peak = load ? highest(load) : -1;
   const crossing =
     solar && load ? carriedFrom(solar, load, Math.max(1, Math.ceil(900_000 / log.stepMs))) : -1;
+  const gridDown = new Uint8Array(Math.max(0, to - from));
+  for (const outage of outages)
+    gridDown.fill(
+      1,
+      Math.max(0, cellAt(log, outage.fromMs) - from),
+      Math.max(0, cellAt(log, outage.toMs) - from),
+    );
   return {
     day,
     startMs,
@@ -49,9 +55,7 @@ export function dayCourse({ log, columns, configurations }: Prepared, day: Day):
     grid: part('grid'),
     battery: part('battery'),
     soc: part('soc'),
-    gridDown: Uint8Array.from({ length: Math.max(0, to - from) }, (_, i) =>
-      (columns.known[from + i]! & KNOWN.gridDown) === 0 ? 0 : 1,
-    ),
+    gridDown,
     carriedFromMs: crossing < 0 ? null : startMs + crossing * log.stepMs,
     peak: peak < 0 ? null : { atMs: startMs + peak * log.stepMs, watts: load![peak]! },
     limits: { continuousW: watts(inverter?.continuousKW), batteryOnlyW: watts(inverter?.batteryOnlyKW) },

@@ -102,7 +102,7 @@ describe('what explains a day', () => {
     const [day] = rollOf(prepare(system, [await logOf(hours, START, 3600)]));
     const at = (hour: number) => Date.parse(START) + hour * 3_600_000;
     expect(day!.notes).toEqual([
-      { kind: 'outage', hours: 1, atMs: at(3) },
+      { kind: 'outage', hours: 1, atMs: at(3), isPlanned: false },
       { kind: 'battery-empty', atMs: at(5) },
       { kind: 'grid-charged', kWh: 2 },
       { kind: 'over-limit', atMs: at(20), kW: 7.2 },

@@ -12,7 +12,7 @@ const MISSING_S = 1800;
 
 /** Something that explains a day. Instants are epoch ms. */
 export type DayNote =
-  | { readonly kind: 'outage'; readonly hours: number; readonly atMs: number }
+  | { readonly kind: 'outage'; readonly hours: number; readonly atMs: number; readonly isPlanned: boolean }
   | { readonly kind: 'battery-empty'; readonly atMs: number }
   | { readonly kind: 'over-limit'; readonly atMs: number; readonly kW: number }
   | { readonly kind: 'leg-overload'; readonly atMs: number; readonly kW: number }
@@ -72,7 +72,15 @@ function notesOf(view: View, { day, sums }: DaySums): DayNote[] {
     ({ fromMs }) => fromMs > view.range.fromMs && fromMs >= day.fromMs && fromMs < day.toMs,
   );
   if (change) notes.push({ kind: 'configuration', name: change.name });
-  if (sums.outageS > 0) notes.push({ kind: 'outage', hours: sums.outageS / 3600, atMs: sums.outageMs });
+  for (const isPlanned of [false, true]) {
+    const own = view.outages.filter(
+      (one) => one.isPlanned === isPlanned && one.fromMs < day.toMs && one.toMs > day.fromMs,
+    );
+    if (own.length === 0) continue;
+    const ms = own.reduce((sum, { fromMs, toMs }) => sum + overlapMs(day, fromMs, toMs), 0);
+    const atMs = Math.max(day.fromMs, own[0]!.fromMs);
+    notes.push({ kind: 'outage', hours: ms / 3_600_000, atMs, isPlanned });
+  }
   if (!Number.isNaN(sums.emptyMs)) notes.push({ kind: 'battery-empty', atMs: sums.emptyMs });
   if (sums.gridChargedBus >= GRID_CHARGED_WH)
     notes.push({ kind: 'grid-charged', kWh: sums.gridChargedBus / 1000 });
@@ -88,6 +96,10 @@ function notesOf(view: View, { day, sums }: DaySums): DayNote[] {
   return notes;
 }
 
+function overlapMs(day: Range, fromMs: number, toMs: number): number {
+  return Math.min(toMs, day.toMs) - Math.max(fromMs, day.fromMs);
+}
+
 /** What others gave for a source on a day: how long, by quantity and source. */
 function filledOn(
   day: Range,
@@ -95,7 +107,7 @@ function filledOn(
 ): (Pick<Fill, 'quantity' | 'source'> & { ms: number })[] {
   const found = new Map<string, Pick<Fill, 'quantity' | 'source'> & { ms: number }>();
   for (const { quantity, source, fromMs, toMs } of fills) {
-    const ms = Math.min(toMs, day.toMs) - Math.max(fromMs, day.fromMs);
+    const ms = overlapMs(day, fromMs, toMs);
     if (ms <= 0) continue;
     const before = found.get(`${quantity} ${source}`)?.ms ?? 0;
     found.set(`${quantity} ${source}`, { quantity, source, ms: before + ms });

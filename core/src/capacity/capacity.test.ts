@@ -3,6 +3,7 @@ import { prepare } from '../prepare.js';
 import { analyse, rangeReport } from '../report.js';
 import { endMs, type SourceLog } from '../series/log.js';
 import { solve } from '../statistics/solve.js';
+import type { JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
 import { testData } from '../testing/logs.js';
 import { simulatedStore, STORE_HOME, type Truth } from '../testing/store.js';
@@ -65,6 +66,28 @@ describe('capacity from discharges', () => {
     expect(Math.abs(first.value! - 0.94 / (1 - 0.03 * 0.12))).toBeLessThan(0.01);
     const young = figuresOf({ ...PLAIN, days: 60 });
     expect(young['capacity.stateOfHealth.firstDays']!.reason).toMatch(/90 days/);
+  });
+
+  test('a discharge within a test of the journal is a trial, and the first one leads the health', () => {
+    const source = simulatedStore({ ...PLAIN, days: 300, fadeAYear: 0.03 });
+    const plain = analyse(STORE_HOME, [source]);
+    const runs = plain.capacity.filter(({ direction }) => direction === 'discharge');
+    const deep = runs.find(({ depth }) => depth > 0.6)!;
+    const note: JournalNote = {
+      kind: 'test',
+      fromMs: Date.parse(deep.at) - 20 * 3_600_000,
+      toMs: Date.parse(deep.at) + 1_800_000,
+      text: 'drawdown',
+      leaveOut: false,
+    };
+    const { capacity, figures } = analyse(STORE_HOME, [source], undefined, [], [note]);
+    expect(capacity.filter(({ kind }) => kind === 'trial').map(({ at }) => at)).toEqual([deep.at]);
+    const trial = figures['capacity.stateOfHealth.trial']!;
+    expect(trial.value).toBeCloseTo(figures['capacity.now']!.value! / deep.kWh, 2);
+    expect(figures['capacity.stateOfHealth']!.basis['reference']).toBe(
+      `the drawdown trial of ${deep.at.slice(0, 10)}`,
+    );
+    expect(plain.figures['capacity.stateOfHealth.trial']!.reason).toMatch(/journal tells of no drawdown/);
   });
 
   test('needs a described battery, power, charge and nights that take it down', () => {

@@ -47,6 +47,7 @@ export function capacity(view: View): Record<string, Figure> {
     ['now', 'kWh', NOW, (of) => now(view, of)],
     ['now.fromCharge', 'kWh', FROM_CHARGE, (of) => fromCharge(view, of)],
     ['stateOfHealth', 'share', HEALTH.reference, (of) => health(of, 'reference')],
+    ['stateOfHealth.trial', 'share', HEALTH.trial, (of) => health(of, 'trial')],
     ['stateOfHealth.firstDays', 'share', HEALTH.firstDays, (of) => health(of, 'firstDays')],
     ['stateOfHealth.nameplate', 'share', HEALTH.nameplate, (of) => health(of, 'nameplate')],
     ['cutOff', 'share', CUT_OFF, cutOffNow],

@@ -1,5 +1,6 @@
 import type { Segment } from '../ledger/segments.js';
 import type { IdleStretch } from '../losses/windowFit.js';
+import type { Range } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
 
 /** What a battery draws for itself where its windows do not tell, W: as a battery with its converter usually does. */
@@ -19,7 +20,8 @@ export interface Estimate {
   readonly direction: 'discharge' | 'charge';
   readonly socTo: number;
   readonly isFromFull: boolean;
-  readonly kind: 'segment' | 'full-run';
+  /** A trial is a discharge in a test of the journal. */
+  readonly kind: 'segment' | 'full-run' | 'trial';
   /** °C, NaN where it is not logged. */
   readonly temperature: number;
   /** False where the battery's own draw is taken as usual, not found. */
@@ -30,9 +32,14 @@ export interface Estimate {
  * Capacity from discharges: (what came out + the battery's own draw) ÷ fall of the state of charge; and from charges:
  * (what went in − the draw) ÷ rise, less what is lost on the way out again. Draw and loss are those that the windows of
  * that time give; a charge without them says nothing.
+ * @param tests stretches in which the journal tells of a test
  * @source common practice, no published source
  */
-export function estimatesOf(segments: readonly Segment[], stretches: readonly IdleStretch[]): Estimate[] {
+export function estimatesOf(
+  segments: readonly Segment[],
+  stretches: readonly IdleStretch[],
+  tests: readonly Range[],
+): Estimate[] {
   return segments.flatMap((segment) => {
     const { configuration, direction, fromMs, toMs, socFrom, socTo, moveACell } = segment;
     const hours = (toMs - fromMs) / 3_600_000;
@@ -44,6 +51,7 @@ export function estimatesOf(segments: readonly Segment[], stretches: readonly Id
       (isCharge ? segment.wh * draw.out - draw.value * hours : segment.wh + draw.value * hours) / depth;
     // Where in its interval a step of SOC falls is not known, at either end.
     const steps = (Math.SQRT2 * 1.13 * moveACell) / depth;
+    const isTrial = !isCharge && tests.some((test) => test.fromMs <= fromMs && toMs <= test.toMs);
     const cutOff = configuration.described?.battery?.cutOff ?? configuration.floor ?? 0;
     return [
       {
@@ -55,7 +63,11 @@ export function estimatesOf(segments: readonly Segment[], stretches: readonly Id
         direction,
         socTo,
         isFromFull: segment.isFromFull,
-        kind: segment.isFromFull && socTo <= cutOff + NEAR_CUT_OFF ? 'full-run' : 'segment',
+        kind: isTrial
+          ? 'trial'
+          : segment.isFromFull && socTo <= cutOff + NEAR_CUT_OFF
+            ? 'full-run'
+            : 'segment',
         temperature: segment.temperature,
         hasDraw: draw.isFound,
       },

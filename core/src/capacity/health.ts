@@ -3,11 +3,16 @@ import { assumptionsOf, basisOf, gradeOf } from './grounds.js';
 import type { Judgement } from './judge.js';
 
 /** A state of health by one of its references. */
-type School = 'reference' | 'firstDays' | 'nameplate';
+type School = 'reference' | 'trial' | 'firstDays' | 'nameplate';
 
 const SOURCE = 'State-of-health parameters of stationary storage: EU Regulation 2023/1542, Annex VII.';
 export const HEALTH: Readonly<Record<School, Method>> = {
   reference: { id: 'capacity.state-of-health', formula: 'capacity now ÷ reference', source: SOURCE },
+  trial: {
+    id: 'capacity.state-of-health-trial',
+    formula: 'capacity now ÷ what the commissioning trial gave',
+    source: SOURCE,
+  },
   firstDays: {
     id: 'capacity.state-of-health-first-days',
     formula: 'capacity now ÷ its level in the first 90 days',
@@ -22,6 +27,8 @@ export const HEALTH: Readonly<Record<School, Method>> = {
 const NONE: Readonly<Record<School, string>> = {
   reference:
     'There is no reference on this side of the battery yet: 90 days with five estimates after the configuration began, or a log of the DC side, would supply one.',
+  trial:
+    'The journal tells of no drawdown in the first 90 days of this configuration that went half of the way down. A note “test” over its hours would make one count.',
   firstDays:
     'The log has not yet gone on for 90 days after five estimates of this configuration. A longer log, or one that reaches further back, would supply them.',
   nameplate:

@@ -4,7 +4,7 @@ import type { View } from '../view.js';
 import type { Estimate } from './estimates.js';
 import { capacityStep, type CapacityStep } from './step.js';
 import { cutOffCourse, type CutOffCourse } from './cutOff.js';
-import { firstDays, nameplate, type Reference } from './references.js';
+import { commissioning, firstDays, nameplate, type Reference } from './references.js';
 import { trendOf, type Bounded, type Trend } from './trend.js';
 import { YEAR_MS } from '../time/days.js';
 
@@ -29,9 +29,10 @@ export interface Judgement {
   /** From charges alone, beside the discharges that lead; null without one. */
   readonly chargeTrend: Trend | null;
   readonly charges: number;
+  readonly trial: Reference | null;
   readonly firstDays: Reference | null;
   readonly nameplate: Reference | null;
-  /** The one that leads: the first 90 days, else, on the DC side, the nameplate. */
+  /** The one that leads: the commissioning trial, else the first 90 days, else, on the DC side, the nameplate. */
   readonly reference: Reference | null;
   readonly cutOff: CutOffCourse | null;
   /** Share of full by which the charge at the cut-off rises a year, where it surely does: fade that the monitor hides. */
@@ -77,6 +78,7 @@ function judgementOf(view: View): Judgement | null {
   const trend = trendOf(estimates, view.range.toMs);
   const charged = charges.filter(({ atMs }) => atMs >= (step?.atMs ?? view.range.fromMs));
   const references = {
+    trial: commissioning(own),
     firstDays: firstDays(view, own, trend),
     nameplate: nameplate(view, configuration),
   };
@@ -93,7 +95,8 @@ function judgementOf(view: View): Judgement | null {
     chargeTrend: charged.length > 0 ? trendOf(charged, view.range.toMs) : null,
     charges: charged.length,
     ...references,
-    reference: references.firstDays ?? (view.batterySide === 'dc' ? references.nameplate : null),
+    reference:
+      references.trial ?? references.firstDays ?? (view.batterySide === 'dc' ? references.nameplate : null),
     cutOff,
     hidden,
     isAnchored: !hidden && (resets > 0 || deepRuns >= Math.max(MEETINGS, MEETINGS_SHARE * lately.length)),

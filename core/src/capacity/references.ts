@@ -18,6 +18,20 @@ export interface Reference {
   readonly isNameplate: boolean;
 }
 
+/** The first trial of the configuration's first 90 days that goes half of the way down; null without one. */
+export function commissioning(own: readonly Estimate[]): Reference | null {
+  const until = own[0]!.atMs + FIRST_DAYS_MS;
+  const trial = own.find(({ kind, depth, atMs }) => kind === 'trial' && depth >= 0.5 && atMs < until);
+  return trial
+    ? {
+        wh: trial.wh,
+        off: trial.half / trial.wh,
+        says: `the drawdown trial of ${new Date(trial.atMs).toISOString().slice(0, 10)}`,
+        isNameplate: false,
+      }
+    : null;
+}
+
 /** The level of the configuration's first 90 days; null where they have too few estimates, or nothing lies behind them. */
 export function firstDays(view: View, own: readonly Estimate[], { seasonal }: Trend): Reference | null {
   const until = own[0]!.atMs + FIRST_DAYS_MS;

@@ -15,8 +15,8 @@ export const STANDARD_CELSIUS = 20;
 const RESAMPLES = 200;
 /** More months than this are taken by quarters: the slopes grow with the square of their number. */
 const MOST_BLOCKS = 36;
-/** A run from full to the cut-off weighs as so many others. */
-const FULL_RUN_WEIGHT = 3;
+/** A run from full to the cut-off, or a trial, weighs as so many others. */
+const ANCHOR_WEIGHT = 3;
 
 /** Estimates of a month, or of a quarter in long logs. */
 export interface Block {
@@ -147,7 +147,7 @@ function blocksOf(estimates: readonly Estimate[], endMs: number): Block[] {
 
 function weightedMedian(estimates: readonly Estimate[]): number {
   const weightOf = ({ half, wh, kind }: Estimate) =>
-    (kind === 'full-run' ? FULL_RUN_WEIGHT : 1) / Math.max(1e-4, half / wh) ** 2;
+    (kind === 'segment' ? 1 : ANCHOR_WEIGHT) / Math.max(1e-4, half / wh) ** 2;
   const sorted = [...estimates].sort((a, b) => a.wh - b.wh);
   const all = sorted.reduce((sum, one) => sum + weightOf(one), 0);
   let below = 0;

@@ -4,6 +4,7 @@ import { wearFindings } from '../wear/findings.js';
 import { schoolsSentence } from '../account/schools.js';
 import { lossFindings } from '../losses/findings.js';
 import { parseInstant } from '../time/instant.js';
+import type { Range } from '../series/log.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { channelOf, type View } from '../view.js';
 import type { System } from '../system/schema.js';
@@ -76,11 +77,32 @@ function gridChargeFinding(view: View): Finding[] {
 }
 
 function outageFinding(view: View): Finding[] {
-  const hours = view.total.outageS / 3600;
-  if (hours === 0) return [];
-  const days = view.days.filter(({ sums }) => sums.outageS > 0);
-  const message = `The grid was down for ${hours.toFixed(1)} h on ${days.length} ${days.length === 1 ? 'day' : 'days'}, by the logged sign of the grid.`;
-  return [finding(view, 'outage', 'note', message)];
+  const [planned, real] = [true, false].map((want) => view.outages.filter((one) => one.isPlanned === want));
+  const told = [
+    ...(real!.length > 0
+      ? [
+          `The grid was down for ${hoursOfAll(real!)} h in ${real!.length} ${real!.length === 1 ? 'outage' : 'outages'}, known by ${[...new Set(real!.map(({ evidence }) => WORDS[evidence]))].join(' and ')}.`,
+        ]
+      : []),
+    ...(planned!.length > 0
+      ? [
+          `By the journal ${planned!.length === 1 ? 'one run' : `${planned!.length} runs`} without the grid, ${hoursOfAll(planned!)} h, ${planned!.length === 1 ? 'was' : 'were'} planned.`,
+        ]
+      : []),
+  ];
+  return told.length > 0 ? [finding(view, 'outage', 'note', told.join(' '))] : [];
+}
+
+const WORDS = {
+  flag: 'the logged state of the grid',
+  voltage: 'its voltage',
+  frequency: 'its frequency',
+  inferred: 'a grid power of exactly zero',
+  journal: 'the journal',
+} as const;
+
+function hoursOfAll(outages: readonly Range[]): string {
+  return (outages.reduce((sum, { fromMs, toMs }) => sum + toMs - fromMs, 0) / 3_600_000).toFixed(1);
 }
 
 function finding(

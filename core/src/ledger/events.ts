@@ -1,6 +1,6 @@
 import type { Log } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
-import { KNOWN, type LedgerColumns } from './columns.js';
+import type { LedgerColumns } from './columns.js';
 import type { Cells } from './sumCells.js';
 import type { Sums } from './sums.js';
 
@@ -17,21 +17,17 @@ export function noteEvents(
   configuration: Configuration,
   { from, to }: Cells,
 ): void {
-  const { load, grid, soc, known } = columns;
+  const { load, grid, soc } = columns;
   const { floor, described } = configuration;
   const limitKW = described?.inverter?.batteryOnlyKW ?? described?.inverter?.continuousKW;
   const limitW = limitKW === undefined ? Infinity : limitKW * 1000;
   const atMs = (i: number) => (i < 0 ? NaN : log.startMs + i * log.stepMs);
-  let [peak, peakAt, down, downAt, emptyAt, over, overAt] = [-Infinity, -1, 0, -1, -1, limitW, -1];
+  let [peak, peakAt, emptyAt, over, overAt] = [-Infinity, -1, -1, limitW, -1];
   for (let i = from; i < to; i++) {
     const l = load ? load[i]! : NaN;
     if (l > peak) {
       peak = l;
       peakAt = i;
-    }
-    if ((known[i]! & KNOWN.gridDown) !== 0) {
-      down++;
-      if (downAt < 0) downAt = i;
     }
     if (!grid || !soc || floor === null || !(grid[i]! > GRID_HELPS_W)) continue;
     const above = soc[i]! - floor;
@@ -43,8 +39,6 @@ export function noteEvents(
   }
   sums.peakLoadW = peakAt < 0 ? NaN : peak;
   sums.peakLoadMs = atMs(peakAt);
-  sums.outageS = (down * log.stepMs) / 1000;
-  sums.outageMs = atMs(downAt);
   sums.emptyMs = atMs(emptyAt);
   sums.overLimitW = overAt < 0 ? NaN : over;
   sums.overLimitMs = atMs(overAt);

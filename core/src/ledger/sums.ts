@@ -24,7 +24,6 @@ export function noSums() {
     dischargeOnS: 0,
     allS: 0,
     bridgedS: 0,
-    outageS: 0,
     overRatingCells: 0,
     solarBus: 0,
     loadBus: 0,
@@ -79,7 +78,6 @@ export function noSums() {
     peakLoadMs: NaN,
     /** First instant at which the grid carried the home with the battery at its floor. */
     emptyMs: NaN,
-    outageMs: NaN,
     /** Highest load above the inverter's limit while the grid helped and the battery had charge. */
     overLimitW: NaN,
     overLimitMs: NaN,
@@ -114,7 +112,6 @@ export function addSums(total: Sums, later: Sums): void {
   total.dischargeOnS += later.dischargeOnS;
   total.allS += later.allS;
   total.bridgedS += later.bridgedS;
-  total.outageS += later.outageS;
   total.overRatingCells += later.overRatingCells;
   total.solarBus += later.solarBus;
   total.loadBus += later.loadBus;
@@ -167,7 +164,6 @@ export function addSums(total: Sums, later: Sums): void {
     total.peakLoadMs = later.peakLoadMs;
   }
   if (Number.isNaN(total.emptyMs)) total.emptyMs = later.emptyMs;
-  if (Number.isNaN(total.outageMs)) total.outageMs = later.outageMs;
   if (later.overLimitW > total.overLimitW || Number.isNaN(total.overLimitW)) {
     total.overLimitW = later.overLimitW;
     total.overLimitMs = later.overLimitMs;

@@ -4,12 +4,33 @@ import { cellAt, type Log, type Range } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
 
 /** What shows that the grid was down, the surest first. */
-export const EVIDENCE = ['flag', 'voltage', 'frequency', 'inferred'] as const;
-export type Evidence = (typeof EVIDENCE)[number];
+export type Evidence = 'flag' | 'voltage' | 'frequency' | 'inferred' | 'journal';
 
 /** A stretch without the grid. */
 export interface Interruption extends Range {
   readonly evidence: Evidence;
+  /** A test of the journal explains it: the home was taken off the grid on purpose. */
+  readonly isPlanned: boolean;
+}
+
+/** A logged sign of the grid: below its bound the grid is down. */
+interface Sign {
+  readonly evidence: Evidence;
+  readonly values: Float64Array;
+  readonly below: number;
+}
+
+/** The signs of the grid that a log has, the surest first. */
+export function signsOf({ channels }: Log): Sign[] {
+  const bounds = [
+    ['flag', 'gridUp', 0.5],
+    ['voltage', 'gridV', 50],
+    ['frequency', 'gridHz', 10],
+  ] as const;
+  return bounds.flatMap(([evidence, quantity, below]) => {
+    const values = channels.get(quantity)?.values;
+    return values ? [{ evidence, values, below }] : [];
+  });
 }
 
 /**
@@ -36,13 +57,8 @@ export function interruptionsOf(
   columns: LedgerColumns,
   configurations: readonly Configuration[],
 ): Interruption[] {
-  const signs = [
-    ['flag', log.channels.get('gridUp')?.values, 0.5],
-    ['voltage', log.channels.get('gridV')?.values, 50],
-    ['frequency', log.channels.get('gridHz')?.values, 10],
-  ] as const;
-  const isLogged = signs.some(([, values]) => values);
-  const down = isLogged ? loggedCells(columns) : inferredCells(log, columns);
+  const signs = signsOf(log);
+  const down = signs.length > 0 ? loggedCells(columns) : inferredCells(log, columns);
   if (!down) return [];
   for (const { described, fromMs, toMs } of configurations)
     if (described?.grid === 'none') down.fill(0, cellAt(log, fromMs), cellAt(log, toMs));
@@ -50,9 +66,9 @@ export function interruptionsOf(
     fromMs: log.startMs + from * log.stepMs,
     toMs: log.startMs + to * log.stepMs,
     evidence:
-      signs.find(
-        ([, values, below]) => values && values.subarray(from, to).some((value) => value < below),
-      )?.[0] ?? 'inferred',
+      signs.find(({ values, below }) => values.subarray(from, to).some((value) => value < below))?.evidence ??
+      'inferred',
+    isPlanned: false,
   }));
 }
 

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import { analyse } from '../report.js';
 import type { SourceLog } from '../series/log.js';
 import { seededRandom } from '../statistics/random.js';
+import type { JournalNote } from '../system/journal.js';
 import { reportOf, systemOf, TEN_KWH, testData, type Row } from '../testing/logs.js';
 import { indicesOf } from './indices.js';
 
@@ -53,6 +54,45 @@ describe('indices of reliability', () => {
   });
 });
 
+function note(kind: JournalNote['kind'], from: string, to: string): JournalNote {
+  return { kind, fromMs: Date.parse(from), toMs: Date.parse(to), text: '', leaveOut: false };
+}
+
+describe('an outage that only the journal knows', () => {
+  // A grid that rests at zero now and then tells nothing by itself.
+  const rows: Row[] = Array.from({ length: 96 }, (_, i) => ({
+    load_w: 400,
+    solar_w: 0,
+    battery_w: i % 3 === 0 ? 400 : 150,
+    grid_w: i % 3 === 0 || (i >= 40 && i < 52) ? 0 : 250,
+    soc_pct: 80,
+  }));
+  const told = (kind: JournalNote['kind'], from: string, to: string) =>
+    reportOf(home, rows, START, 900, [note(kind, from, to)]);
+
+  test('is entered as far as nothing in the log speaks against it, and is an estimate', async () => {
+    const { outages, figures } = await told('outage', '2024-01-01T09:30:00Z', '2024-01-01T14:00:00Z');
+    expect(outages.map(({ from, to, evidence }) => [from, to, evidence])).toEqual([
+      // From 39, which rests at zero by chance, to 52.
+      ['2024-01-01T09:45:00Z', '2024-01-01T13:00:00Z', 'journal'],
+    ]);
+    expect(figures['outage.count']).toMatchObject({ value: 1, low: 0, status: 'estimated' });
+    const none = await told('other', '2024-01-01T09:30:00Z', '2024-01-01T14:00:00Z');
+    expect(none.outages).toEqual([]);
+  });
+
+  test('a note over whole days names the day, not the hours', async () => {
+    const { outages } = await told('outage', '2024-01-01T00:00:00Z', '2024-01-02T00:00:00Z');
+    expect(outages).toEqual([]);
+  });
+
+  test('against a grid at work the log leads, and says so', async () => {
+    const { outages, findings } = await told('outage', '2024-01-01T05:15:00Z', '2024-01-01T06:00:00Z');
+    expect(outages).toEqual([]);
+    expect(findings.find(({ code }) => code === 'journal-outage')!.message).toMatch(/grid at work/);
+  });
+});
+
 describe('an outage by the logged voltage', () => {
   const rows: Row[] = Array.from({ length: 48 }, (_, i) => {
     const down = i >= 20 && i < 32;
@@ -85,12 +125,25 @@ describe('an outage by the logged voltage', () => {
         unservedHours: 0.75,
         heldBack: false,
         restart: '2024-01-01T07:15:00Z',
+        planned: false,
       },
     ]);
     expect(figures['outage.count']!.value).toBe(1);
     expect(figures['outage.hours']!.value).toBe(3);
     expect(figures['outage.carriedShare']!.value).toBe(0.75);
     expect(figures['outage.count']!.basis['evidence']).toEqual(['voltage']);
+  });
+
+  test('within a test of the journal is a planned run, and counts as no outage', async () => {
+    const { outages, figures, findings } = await reportOf(home, rows, START, 900, [
+      note('test', '2024-01-01T04:30:00Z', '2024-01-01T07:00:00Z'),
+    ]);
+    expect(outages.map(({ planned, evidence }) => [planned, evidence])).toEqual([[true, 'voltage']]);
+    expect(figures['outage.count']!.value).toBe(0);
+    expect(figures['outage.hours']!.value).toBe(0);
+    expect(figures['outage.count']!.basis['plannedRuns']).toBe(1);
+    expect(figures['outage.carriedShare']!.reason).toMatch(/was not down/);
+    expect(findings.find(({ code }) => code === 'outage')!.message).toMatch(/one run .* 3\.0 h, was planned/);
   });
 
   test('a home without a grid has none, and a log without a sign of it says what is missing', async () => {

@@ -1,5 +1,6 @@
 import { estimated, insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
 import { coverageOf, perYear, type View } from '../view.js';
+import type { Outage } from './ledger.js';
 import { indicesOf, SUSTAINED_MINUTES } from './indices.js';
 
 const SENSE = `Interruptions longer than ${SUSTAINED_MINUTES} minutes are sustained: IEEE Std 1366 (from memory).`;
@@ -31,9 +32,17 @@ function lacking({ log, parts }: View): string | null {
   return hasSign || log.channels.get('grid')?.origin === 'logged' ? null : NO_SIGN;
 }
 
+/** Interruptions that nobody planned. */
+function outagesOf({ outages }: View): Outage[] {
+  return outages.filter(({ isPlanned }) => !isPlanned);
+}
+
 function basisOf(view: View) {
-  const evidence = [...new Set(view.outages.map((one) => one.evidence))];
+  const outages = outagesOf(view);
+  const planned = view.outages.length - outages.length;
+  const evidence = [...new Set(outages.map((one) => one.evidence))];
   return {
+    ...(planned > 0 ? { plannedRuns: planned } : {}),
     evidence: evidence.length > 0 ? evidence : ['none seen'],
     stepMinutes: view.log.stepMs / 60_000,
     coverage: coverageOf(view, view.total.gridS),
@@ -41,8 +50,13 @@ function basisOf(view: View) {
 }
 
 /** What nobody logged is an estimate. */
-function gradeBy({ outages }: View): typeof measured {
-  return outages.some(({ evidence }) => evidence === 'inferred') ? estimated : measured;
+function gradeBy(view: View): typeof measured {
+  return outagesOf(view).some(isUnlogged) ? estimated : measured;
+}
+
+/** Whether no channel shows it. */
+function isUnlogged({ evidence }: Outage): boolean {
+  return evidence === 'inferred' || evidence === 'journal';
 }
 
 function lengthH({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: number }): number {
@@ -57,12 +71,13 @@ function hidden({ log }: View): string {
 function count(view: View): Figure {
   const reason = lacking(view);
   if (reason !== null) return notMeasured('count', COUNT, reason);
-  const value = view.outages.length;
-  const inferred = view.outages.filter(({ evidence }) => evidence === 'inferred').length;
+  const outages = outagesOf(view);
+  const value = outages.length;
+  const inferred = outages.filter(isUnlogged).length;
   const years = perYear(1, (view.range.toMs - view.range.fromMs) / 1000);
-  const minutes = view.outages.map((one) => ({ minutes: lengthH(one) * 60, customers: 1 }));
+  const minutes = outages.map((one) => ({ minutes: lengthH(one) * 60, customers: 1 }));
   const { saifi, saidi, maifi } = indicesOf(minutes, 1);
-  const unserved = view.outages.map(({ unservedS }) => ({ minutes: unservedS / 60, customers: 1 }));
+  const unserved = outages.map(({ unservedS }) => ({ minutes: unservedS / 60, customers: 1 }));
   const carriedThrough = indicesOf(
     unserved.filter((one) => one.minutes > 0),
     1,
@@ -87,7 +102,7 @@ function count(view: View): Figure {
         ...(inferred > 0
           ? [
               {
-                label: 'inferred, none of them sure',
+                label: 'not logged: inferred, or told by the journal',
                 value: inferred,
                 unit: 'count',
                 role: 'uncertainty',
@@ -103,12 +118,11 @@ function count(view: View): Figure {
 function hours(view: View): Figure {
   const reason = lacking(view);
   if (reason !== null) return notMeasured('h', HOURS, reason);
-  const value = view.outages.reduce((sum, one) => sum + lengthH(one), 0);
-  const inferred = view.outages
-    .filter(({ evidence }) => evidence === 'inferred')
-    .reduce((sum, one) => sum + lengthH(one), 0);
+  const outages = outagesOf(view);
+  const value = outages.reduce((sum, one) => sum + lengthH(one), 0);
+  const inferred = outages.filter(isUnlogged).reduce((sum, one) => sum + lengthH(one), 0);
   // Each end lies somewhere in its interval.
-  const ends = (Math.sqrt(2 * view.outages.length) * 1.13 * view.log.stepMs) / 3_600_000 / 2;
+  const ends = (Math.sqrt(2 * outages.length) * 1.13 * view.log.stepMs) / 3_600_000 / 2;
   return gradeBy(view)(
     { value, low: Math.max(0, value - Math.hypot(ends, inferred)), high: value + ends },
     {
@@ -116,7 +130,7 @@ function hours(view: View): Figure {
       method: HOURS,
       basis: basisOf(view),
       working: [
-        { label: 'interruptions', value: view.outages.length, unit: 'count', role: 'input' },
+        { label: 'interruptions', value: outages.length, unit: 'count', role: 'input' },
         { label: 'their length', value, unit: 'h', role: 'result' },
         { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
       ],
@@ -130,16 +144,17 @@ function carried(view: View): Figure {
   if (reason !== null) return notMeasured('share', CARRIED, reason);
   if (!view.log.channels.has('load'))
     return notMeasured('share', CARRIED, 'The log has no load; a column load_w would supply it.');
-  const down = view.outages.reduce((sum, one) => sum + lengthH(one), 0);
+  const outages = outagesOf(view);
+  const down = outages.reduce((sum, one) => sum + lengthH(one), 0);
   if (down === 0)
     return insufficient(
       'share',
       CARRIED,
       'The grid was not down in this range, so nothing had to be carried.',
     );
-  const dark = view.outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
+  const dark = outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
   const value = 1 - dark / down;
-  const half = (Math.sqrt(view.outages.length) * view.log.stepMs) / 3_600_000 / down / 2;
+  const half = (Math.sqrt(outages.length) * view.log.stepMs) / 3_600_000 / down / 2;
   return gradeBy(view)(
     { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
     {

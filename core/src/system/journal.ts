@@ -1,5 +1,7 @@
 import { z } from 'zod';
 import type { Correction } from '../check/correction.js';
+import { parseJson } from '../door.js';
+import { isoOf, parseInstant } from '../time/instant.js';
 
 /** What a note is about; each with the key that chooses it. */
 export const NOTE_KINDS = [
@@ -32,4 +34,66 @@ export function leftOut(notes: readonly JournalNote[]): Correction[] {
     .filter(({ leaveOut }) => leaveOut)
     .map(({ fromMs, toMs }): [number, number] => [fromMs, toMs]);
   return stretches.length === 0 ? [] : [{ kind: 'blank', source: null, quantity: null, stretches }];
+}
+
+const instant = z.string().refine((text) => !Number.isNaN(parseInstant(text)), {
+  error: 'write the date and time with its offset, for example "2024-03-01T18:00:00+13:00"',
+});
+const journalSchema = z.looseObject({
+  schema: z.literal('long-tally/journal@1'),
+  notes: z.array(
+    z
+      .looseObject({
+        from: instant,
+        to: instant,
+        kind: noteSchema.shape.kind,
+        text: noteSchema.shape.text.default(''),
+        leaveOut: z.boolean().default(false),
+      })
+      .refine(({ from, to }) => parseInstant(from) < parseInstant(to), {
+        error: 'let the note end after it begins',
+      }),
+  ),
+});
+
+/**
+ * The notes of a journal file, `long-tally/journal@1`.
+ * @param where name of the file, for the messages
+ * @throws InputError with one problem for each key that is wrong
+ */
+export function parseJournal(text: string, where: string): JournalNote[] {
+  const { notes } = parseJson(
+    journalSchema,
+    text,
+    where,
+    'a journal file, schema long-tally/journal@1, as the Journal view saves it',
+  );
+  return notes.map(({ from, to, kind, text: words, leaveOut }) => ({
+    fromMs: parseInstant(from),
+    toMs: parseInstant(to),
+    kind,
+    text: words,
+    leaveOut,
+  }));
+}
+
+/** A journal as the text of its file, oldest note first; {@link parseJournal} reads it back. */
+export function journalText(notes: readonly JournalNote[]): string {
+  const sorted = [...notes].sort((a, b) => a.fromMs - b.fromMs);
+  const file = {
+    schema: 'long-tally/journal@1',
+    notes: sorted.map(({ fromMs, toMs, kind, text, leaveOut }) => ({
+      from: isoOf(fromMs),
+      to: isoOf(toMs),
+      kind,
+      text,
+      leaveOut,
+    })),
+  };
+  return `${JSON.stringify(file, null, 1)}\n`;
+}
+
+/** JSON Schema of the journal file. */
+export function journalJsonSchema(): object {
+  return z.toJSONSchema(journalSchema, { io: 'input', unrepresentable: 'any' });
 }

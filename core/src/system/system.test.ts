@@ -4,6 +4,7 @@ import { measured, insufficient } from '../figure.js';
 import { InputError, problemText } from '../problem.js';
 import { runJsonSchema } from '../losses/detective.js';
 import { mappingJsonSchema } from '../read/mapping.js';
+import { journalJsonSchema, journalText, parseJournal, type JournalNote } from './journal.js';
 import { accuracyOf, configurationAt, configurationsOf } from './configuration.js';
 import { parseSystem, systemJsonSchema } from './parse.js';
 
@@ -73,6 +74,7 @@ describe('a system file', () => {
     ['system', systemJsonSchema],
     ['mapping', mappingJsonSchema],
     ['run', runJsonSchema],
+    ['journal', journalJsonSchema],
   ])('the committed JSON Schema of %s is what its Zod schema gives', (name, schema) => {
     const path = new URL(`../../../docs/schema/${name}.schema.json`, import.meta.url);
     expect(schema()).toEqual(JSON.parse(readFileSync(path, 'utf8')));
@@ -145,5 +147,45 @@ describe('figures', () => {
     expect(
       problemText({ where: 'a.csv', line: 3, column: 'load_w', found: 'Found x.', mend: 'Write\na number.' }),
     ).toBe('a.csv, line 3, column load_w: Found x. Write a number.');
+  });
+});
+
+describe('a journal file', () => {
+  const notes: JournalNote[] = [
+    {
+      kind: 'test',
+      fromMs: Date.UTC(2024, 4, 2),
+      toMs: Date.UTC(2024, 4, 3),
+      text: 'drawdown',
+      leaveOut: true,
+    },
+    {
+      kind: 'outage',
+      fromMs: Date.UTC(2024, 4, 1),
+      toMs: Date.UTC(2024, 4, 1, 5),
+      text: '',
+      leaveOut: false,
+    },
+  ];
+
+  test('reads back as it was written, oldest first', () => {
+    expect(parseJournal(journalText(notes), 'journal.json')).toEqual([notes[1], notes[0]]);
+  });
+
+  test('names every key that is wrong, the value and how to mend it', () => {
+    const wrong = { from: '2024-05-01', to: '2024-04-01T00:00:00Z', kind: 'storm' };
+    const problems = (text: string) => {
+      try {
+        parseJournal(text, 'journal.json');
+      } catch (error) {
+        return (error as InputError).problems.map(problemText).join('\n');
+      }
+      return '';
+    };
+    const told = problems(JSON.stringify({ schema: 'long-tally/journal@1', notes: [wrong] }));
+    expect(told).toMatch(/notes\[0\]\.kind.*"storm"/);
+    expect(told.split('\n').every((line) => line.startsWith('journal.json'))).toBe(true);
+    expect(problems('{}')).toMatch(/schema/);
+    expect(problems('notes')).toMatch(/This is not JSON/);
   });
 });

@@ -3,6 +3,7 @@ import { readFile, type ReadLog } from '../intake.js';
 import type { Mapping } from '../read/mapping.js';
 import { analyse, type Report } from '../report.js';
 import type { SourceLog } from '../series/log.js';
+import type { JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
 import { isoOf } from '../time/instant.js';
 
@@ -99,8 +100,9 @@ export async function reportOf(
   rows: readonly Row[],
   start: string,
   stepSeconds: number,
+  journal: readonly JournalNote[] = [],
 ): Promise<Report> {
-  return analyse(system, [await logOf(rows, start, stepSeconds)]);
+  return analyse(system, [await logOf(rows, start, stepSeconds)], undefined, [], journal);
 }
 
 /** A figure's value, which must be there. */

@@ -37,7 +37,7 @@ export interface WearCourse {
     readonly low: number;
     readonly high: number;
     readonly depth: number;
-    readonly kind: 'segment' | 'full-run';
+    readonly kind: 'segment' | 'full-run' | 'trial';
     readonly direction: 'discharge' | 'charge';
     /** False before a step of the capacity, or under an earlier configuration. */
     readonly counts: boolean;

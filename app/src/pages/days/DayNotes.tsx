@@ -5,7 +5,7 @@ import { clockText, decimal, hoursText, quantityText } from '../../ui/format.js'
 export function noteText(note: DayNote, timeZone: string): string {
   switch (note.kind) {
     case 'outage':
-      return `outage ${hoursText(note.hours)} from ${clockText(note.atMs, timeZone)}`;
+      return `${note.isPlanned ? 'planned island run' : 'outage'} ${hoursText(note.hours)} from ${clockText(note.atMs, timeZone)}`;
     case 'battery-empty':
       return `battery empty from ${clockText(note.atMs, timeZone)}`;
     case 'over-limit':
@@ -40,7 +40,7 @@ export function DayNotes({
     <span
       key={i}
       className={
-        note.kind === 'outage'
+        note.kind === 'outage' && !note.isPlanned
           ? 'font-semibold text-red'
           : note.kind === 'configuration'
             ? 'text-battery'

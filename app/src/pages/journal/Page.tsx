@@ -1,5 +1,6 @@
 import {
   instantOfLocal,
+  journalText,
   NOTE_KINDS,
   offsetAt,
   zoneOf,
@@ -13,6 +14,7 @@ import { db, type StoredNote } from '../../db/database.js';
 import { addNote, removeNote } from '../../db/journal.js';
 import { api } from '../../store/api.js';
 import { useAppDispatch } from '../../store/store.js';
+import { save } from '../../ui/download.js';
 import { localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Labelled } from '../../ui/Labelled.js';
@@ -23,6 +25,8 @@ export default function JournalPage() {
   const dispatch = useAppDispatch();
   const notes = useLiveQuery(() => db.journal.where('homeId').equals(home.id).toArray(), [home.id]);
   const { timeZone } = home.system;
+  const saveJournal = (list: readonly JournalNote[]) =>
+    save(`${home.id}-journal.json`, new Blob([journalText(list)], { type: 'application/json' }));
   const changed = () => dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
@@ -30,7 +34,9 @@ export default function JournalPage() {
         <h1 className="text-xl">Journal of {home.system.name}</h1>
         <p className="mt-1">
           Notes stand in the margin of their days and as flags on the history. On the roll, <kbd>n</kbd>{' '}
-          writes one on the selected days. Times are those of {timeZone}.
+          writes one on the selected days. An outage of a few hours written here is entered in the ledger
+          where the log cannot show it; a test tells planned runs and drawdowns from all others. Times are
+          those of {timeZone}.
         </p>
         <NoteForm
           timeZone={timeZone}
@@ -39,7 +45,14 @@ export default function JournalPage() {
             changed();
           }}
         />
-        <h2 className="mt-5 text-[16px]">Notes</h2>
+        <div className="mt-5 flex items-baseline gap-4">
+          <h2 className="text-[16px]">Notes</h2>
+          {notes !== undefined && notes.length > 0 && (
+            <button type="button" className="quiet" onClick={() => saveJournal(notes)}>
+              Save the journal
+            </button>
+          )}
+        </div>
         {notes?.length === 0 && <p className="text-faint">No note yet.</p>}
         <ul>
           {[...(notes ?? [])]

@@ -225,6 +225,7 @@ function Ledger({ outages, home, reason, range }: LedgerProps) {
                     {one.unservedS > 0 ? hoursText(one.unservedS / 3600) : '·'}
                   </td>
                   <td className="pl-3 text-left text-faint">
+                    {one.isPlanned ? 'planned, by the journal; ' : ''}
                     {one.evidence}
                     {one.heldBack ? ', solar held back' : ''}
                   </td>

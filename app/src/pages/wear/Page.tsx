@@ -28,6 +28,7 @@ const AREA = ['wear.', 'capacity.', 'warranty.'];
 const FIGURES = [
   'capacity.now',
   'capacity.stateOfHealth',
+  'capacity.stateOfHealth.trial',
   'capacity.stateOfHealth.firstDays',
   'capacity.stateOfHealth.nameplate',
   'capacity.fadePerYear',
@@ -249,8 +250,8 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
         {estimates.length > 0 ? (
           <>
             <p className="mb-1 text-faint">
-              a point for each discharge of 30 % and more, ◆ from full to the cut-off, + from a charge · line
-              in its band: their course · dashed: straight on, dotted: with the root of time
+              a point for each discharge of 30 % and more, ◆ from full to the cut-off, ⊕ a trial, + from a
+              charge · line in its band: their course · dashed: straight on, dotted: with the root of time
             </p>
             <CapacityChart course={course} width={width} />
           </>
