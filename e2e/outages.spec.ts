@@ -46,6 +46,38 @@ test('every outage of the demo home is in the ledger, and every hour is replayed
   await expect(page.getByRole('slider', { name: 'Time of day read out' })).toBeVisible();
 });
 
+test('a test written into the journal makes a planned run of an outage, and the journal is saved as a file', async ({
+  page,
+}) => {
+  await openDemo(page, ALL);
+  const [first] = truth.outages;
+  const local = new Date(Date.parse(first!.from) - 3_600_000).toLocaleString('sv-SE', {
+    timeZone: 'Pacific/Auckland',
+  });
+  await page.goto('/h/kauri-bend/journal');
+  await page.getByLabel('From', { exact: true }).fill(local.replace(' ', 'T').slice(0, 16));
+  await page.getByLabel('Lasts, h').fill(String(Math.ceil(first!.minutes / 60) + 2));
+  await page.getByLabel('About').selectOption('test');
+  await page.getByLabel('In your words').fill('island run with the installer');
+  await page.getByRole('button', { name: 'Write the note' }).click();
+  await expect(page.getByText('island run with the installer')).toBeVisible();
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Save the journal' }).click();
+  const file = readFileSync(await (await download).path(), 'utf8');
+  expect(JSON.parse(file)).toMatchObject({
+    schema: 'long-tally/journal@1',
+    notes: [{ kind: 'test', text: 'island run with the installer', leaveOut: false }],
+  });
+  await expectAccessible(page);
+  await page.goto(`/h/kauri-bend/outages?from=${ALL[0]}&to=${ALL[1]}`);
+  await expect(page.getByRole('region', { name: 'Outages of the range' })).toContainText(
+    'planned, by the journal',
+  );
+  await expect(
+    page.getByRole('button', { name: new RegExp(`^Outages ${truth.outages.length - 1}\\b`) }),
+  ).toBeVisible();
+});
+
 test('a home without a battery or a sign of its grid is told what is missing', async ({ page }) => {
   const folder = mkdtempSync(join(tmpdir(), 'outages-'));
   const system = join(folder, 'home.json');

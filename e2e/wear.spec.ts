@@ -21,9 +21,7 @@ test('the wear is judged in words, capacity and warranty are drawn, every figure
   expect(low!).toBeLessThanOrEqual(2.5);
   expect(high!).toBeGreaterThanOrEqual(2.5);
   await expect(verdict).toContainText('One drawdown from full to the cut-off in warm weather would');
-  await expect(
-    page.getByRole('img', { name: /^Capacity from \d[\d,]+ discharges, now 12\.\d kWh/ }),
-  ).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Capacity from \d[\d,]+ runs, now 12\.\d kWh/ })).toBeVisible();
   await expect(
     page.getByRole('img', { name: /^Warranty: years 14 % used|^Warranty: years 15 % used/ }),
   ).toBeVisible();
@@ -31,6 +29,14 @@ test('the wear is judged in words, capacity and warranty are drawn, every figure
   const counters = page.getByRole('region', { name: 'Counters of use' });
   await expect(counters.getByRole('row', { name: /^Throughput 7,\d{3} kWh 2,\d{3} 6\.\d\d$/ })).toBeVisible();
   await expectAccessible(page);
+
+  // Beside it the other references, and what charges say.
+  await page.getByRole('button', { name: /^Health, nameplate/ }).click();
+  await expect(page.getByRole('region', { name: 'Working: Health, nameplate' })).toContainText(
+    'less the conversion on its way out',
+  );
+  await expect(page.getByRole('button', { name: /^Capacity, from charges 12\.\d kWh/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Stops at 10\.0 %/ })).toBeVisible();
 
   // By key: the working of the focused figure, and another range.
   await page.getByRole('button', { name: /^Fade, year on year/ }).focus();

@@ -76,7 +76,7 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         height={HEIGHT}
         role="img"
         fontSize="12"
-        aria-label={`Capacity from ${points.length} discharges${trend ? `, now ${decimal(trend.level.value, 1)} kWh` : ''}${trend?.slope ? `, ${decimal(-trend.slope.value, 2)} kWh less a year` : ''}`}
+        aria-label={`Capacity from ${points.length} runs${trend ? `, now ${decimal(trend.level.value, 1)} kWh` : ''}${trend?.slope ? `, ${decimal(-trend.slope.value, 2)} kWh less a year` : ''}`}
       >
         {y.ticks(6).map((kWh) => (
           <g key={kWh}>

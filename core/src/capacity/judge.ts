@@ -5,7 +5,7 @@ import type { Estimate } from './estimates.js';
 import { capacityStep, type CapacityStep } from './step.js';
 import { cutOffCourse, type CutOffCourse } from './cutOff.js';
 import { commissioning, firstDays, nameplate, type Reference } from './references.js';
-import { trendOf, type Bounded, type Trend } from './trend.js';
+import { LEAST_ESTIMATES, trendOf, type Bounded, type Trend } from './trend.js';
 import { YEAR_MS } from '../time/days.js';
 
 /** A state of charge that meets its own end so closely is held to what the cells really have. */
@@ -20,8 +20,8 @@ const DRIFTS = 0.005;
 export interface Judgement {
   readonly configuration: Configuration;
   /**
-   * Of the range, and after a step of the capacity that no configuration explains: discharges, or charges where there is
-   * no discharge.
+   * Of the range, and after a step of the capacity that no configuration explains: discharges, and charges where these
+   * alone would give no rate.
    */
   readonly estimates: readonly Estimate[];
   readonly trend: Trend;
@@ -65,7 +65,7 @@ function judgementOf(view: View): Judgement | null {
   const isFrom = (direction: Estimate['direction']) => (one: Estimate) => one.direction === direction;
   const charges = all.filter(isFrom('charge'));
   const discharges = all.filter(isFrom('discharge'));
-  const own = discharges.some(isWithin) ? discharges : charges;
+  const own = discharges.filter(isWithin).length >= LEAST_ESTIMATES ? discharges : all;
   const within = own.filter(isWithin);
   if (within.length === 0) return null;
   const step = capacityStep(within);

@@ -6,7 +6,8 @@ import { solve } from '../statistics/solve.js';
 import type { Estimate } from './estimates.js';
 import { YEAR_MS } from '../time/days.js';
 
-const LEAST_ESTIMATES = 20;
+/** So many estimates a rate needs. */
+export const LEAST_ESTIMATES = 20;
 const LEAST_YEARS = 0.5;
 /** Without a temperature the season can be told from a trend only over so many years. */
 const LEAST_SEASONS = 1.4;

@@ -1,6 +1,7 @@
 import type { Finding } from '../check/finding.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import type { View } from '../view.js';
+import type { Estimate } from './estimates.js';
 import { emptied, fadeOf, judge, type Judgement } from './judge.js';
 
 /** What the capacity is judged to do, what the judgement rests on, and what would sharpen it. */
@@ -29,9 +30,19 @@ export function verdictOf(view: View): Verdict {
   const runs = estimates.filter(({ kind }) => kind === 'full-run').length;
   return {
     says: saysOf(judgement, months),
-    restsOn: `Rests on ${estimates.length} discharges of 30 % and more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
+    restsOn: `Rests on ${runsText(estimates)} of 30 % and more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
     sharpen: sharpenOf(judgement),
   };
+}
+
+function runsText(estimates: readonly Estimate[]): string {
+  const charges = estimates.filter(({ direction }) => direction === 'charge').length;
+  const discharges = estimates.length - charges;
+  const of = (count: number, word: string) => (count === 1 ? `one ${word}` : `${count} ${word}s`);
+  if (charges === 0) return of(discharges, 'discharge');
+  return discharges === 0
+    ? of(charges, 'charge')
+    : `${of(discharges, 'discharge')} and ${of(charges, 'charge')}`;
 }
 
 function saysOf(judgement: Judgement, months: number): string {
