@@ -37,6 +37,7 @@ import {
 
 import { printFades } from './fades.js';
 import { printFits } from './fits.js';
+import { printOutages } from './outages.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
 const folder = `${here}bench/data/`;
@@ -363,4 +364,5 @@ else {
   if (!process.argv.includes('--fits')) runAll();
   printFits();
   printFades();
+  printOutages();
 }

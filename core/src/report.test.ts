@@ -80,6 +80,8 @@ const OTHER_KEYS = [
   ...['capacity.cutOff', 'capacity.cutOff.drift'],
   ...['capacity.endOfLife.80', 'capacity.endOfLife.70', 'capacity.endOfLife.60'],
   ...['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.runtime.now'],
+  ...['peak.load.p999', 'peak.leg.load', 'peak.leg.imbalance', 'peak.transfers'],
+  ...['continuous', 'batteryOnly', 'leg'].map((limit) => `peak.hoursAbove.${limit}`),
   ...['outage.replay.p10', 'outage.replay.p50', 'outage.replay.p90'],
   ...['outage.survive.12h', 'outage.survive.24h', 'outage.reserve.12h90'],
   ...['warranty.years', 'warranty.throughput', 'warranty.cycles', 'warranty.first'],
@@ -268,7 +270,9 @@ describe('findings', () => {
     const kWh = Object.fromEntries(findings.map((finding) => [finding.code, finding.kWh]));
     expect(kWh['battery-empty']).toBeCloseTo(0.8 + 0.4, 9);
     expect(kWh['grid-charged']).toBeCloseTo(2, 9);
-    expect(findings.find(({ code }) => code === 'outage')!.message).toMatch(/down for 2\.5 h in 1 outage, known by its voltage/);
+    expect(findings.find(({ code }) => code === 'outage')!.message).toMatch(
+      /down for 2\.5 h in 1 outage, known by its voltage/,
+    );
     const weights = findings.map((finding) => finding.kWh ?? -1);
     expect(weights).toEqual([...weights].sort((a, b) => b - a));
   });

@@ -16,9 +16,10 @@ import { idleAndConversion } from './losses/idle.js';
 import { inverterIdle } from './losses/inverter.js';
 import { roundTrip } from './losses/roundTrip.js';
 import { standing } from './losses/standing.js';
-import type { Outage } from './outage/ledger.js';
+import { toldOutages, type ToldOutage } from './outage/course.js';
 import { lastingCourse } from './outage/lasting.js';
 import { outageFigures } from './outage/outages.js';
+import { peakCourse } from './peak/course.js';
 import { peaks } from './peak/peaks.js';
 import { prepare, viewOf, type Prepared } from './prepare.js';
 import type { JournalNote } from './system/journal.js';
@@ -116,6 +117,11 @@ export interface ReportOutage {
   readonly heldBack: boolean;
   readonly restart: string | null;
   readonly planned: boolean;
+  /** Hours it could be expected to last in its first minute; null where that cannot be told. */
+  readonly expectedHours: { readonly value: number; readonly low: number; readonly high: number } | null;
+  /** Hours the home was carried, and how that ended: the grid came back, the charge ran out, or it went dark. */
+  readonly carriedHours: number | null;
+  readonly end: 'grid' | 'empty' | 'dark' | null;
 }
 
 /** A finding with its instants as text. */
@@ -162,9 +168,9 @@ export function report(prepared: Prepared, range: Range): Report {
   const own = reportOfView(prepared, view);
   return {
     ...own,
-    figures: { ...own.figures, ...marked(view, Object.entries(lastingCourse(view).figures)) },
+    figures: { ...own.figures, ...marked(view, furtherFigures(prepared, view)) },
     days: view.days.map(reportDay),
-    outages: view.outages.map(reportOutage),
+    outages: toldOutages(prepared, view).map(reportOutage),
     rainflow: socCycles(view.turns).map(({ fromMs, toMs, ...cycle }) => ({
       ...cycle,
       from: isoOf(fromMs),
@@ -183,6 +189,14 @@ export function report(prepared: Prepared, range: Range): Report {
         direction,
       })),
   };
+}
+
+/** Figures that go through the samples of the range again. */
+function furtherFigures({ columns }: Prepared, view: View) {
+  return [
+    ...Object.entries(lastingCourse(view).figures),
+    ...Object.entries(peakCourse(view, columns).figures),
+  ];
 }
 
 /** As {@link report}, for a reader who has the days already, without what goes through the samples again. */
@@ -246,8 +260,9 @@ function known(value: number): number | null {
   return Number.isNaN(value) ? null : value;
 }
 
-function reportOutage(outage: Outage): ReportOutage {
-  const { fromMs, toMs, evidence, socStart, socEnd, unservedS, restartMs, heldBack, isPlanned } = outage;
+function reportOutage(outage: ToldOutage): ReportOutage {
+  const { fromMs, toMs, evidence, socStart, socEnd, unservedS, restartMs, heldBack, isPlanned, expected } =
+    outage;
   return {
     from: isoOf(fromMs),
     to: isoOf(toMs),
@@ -263,6 +278,9 @@ function reportOutage(outage: Outage): ReportOutage {
     heldBack,
     restart: restartMs === null ? null : isoOf(restartMs),
     planned: isPlanned,
+    expectedHours: expected?.expectedH ?? null,
+    carriedHours: expected?.lastedH ?? null,
+    end: expected?.end ?? null,
   };
 }
 

@@ -125,14 +125,21 @@ function inferredCells(log: Log, { grid, battery, load }: LedgerColumns): Uint8A
         i++;
         continue;
       }
-      let [to, score, telling, used] = [i, 0, 0, 0];
+      let [to, score, telling, used, first, last] = [i, 0, 0, 0, -1, -1];
       for (; to < log.count && grid[to] === 0; to++) {
         const own = weight[stateOf(to)]!;
-        score += own;
-        if (own > 0) telling++;
         if (load[to]! > 0) used++;
+        if (own === 0) continue;
+        score += own;
+        telling++;
+        if (first < 0) first = to;
+        last = to;
       }
-      if (score >= enough && telling >= TELLING_SHARE * (to - i) && used > 0) down.fill(1, i, to);
+      if (score >= enough && used > 0) {
+        // Where most of a run tells nothing, it counts from the first cell that does to the last: a usual rest may lie around them.
+        if (telling >= TELLING_SHARE * (to - i)) down.fill(1, i, to);
+        else if (telling >= TELLING_SHARE * (last + 1 - first)) down.fill(1, first, last + 1);
+      }
       i = to;
     }
   }

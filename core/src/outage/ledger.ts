@@ -22,6 +22,8 @@ export interface Outage extends Interruption {
   readonly peakW: number;
   /** Time without power in the home, s. */
   readonly unservedS: number;
+  /** When the home first went dark, epoch ms; null where it never did. */
+  readonly darkMs: number | null;
   /** When power came back to the home while the grid was still down, epoch ms; null where it never left or never came. */
   readonly restartMs: number | null;
   readonly heldBack: boolean;
@@ -43,13 +45,13 @@ export function outageLedger(
       for (let i = from; i < to; i++) if (values[i] === values[i]) wh += values[i]! * hours;
       return wh;
     };
-    let [peakW, dark, darkUntil] = [NaN, 0, -1];
+    let [peakW, dark, darkFrom, darkUntil] = [NaN, 0, -1, -1];
     for (let i = from; load && i < to; i++) {
       const power = load[i]!;
       if (power !== power) continue;
       if (!(power <= peakW)) peakW = power;
       if (power >= DARK_W) continue;
-      dark++;
+      if (dark++ === 0) darkFrom = i;
       darkUntil = i + 1;
     }
     return {
@@ -61,6 +63,7 @@ export function outageLedger(
       batteryWh: sum(battery),
       peakW,
       unservedS: (dark * log.stepMs) / 1000,
+      darkMs: dark > 0 ? log.startMs + darkFrom * log.stepMs : null,
       restartMs: dark > 0 && darkUntil < to ? log.startMs + darkUntil * log.stepMs : null,
       heldBack: isHeldBack(log, columns, from, to),
     };

@@ -10,12 +10,17 @@ export interface Store {
   readonly chargeW: number;
   /** Highest load that the inverter carries from the battery, W; above it the home goes dark. */
   readonly limitW: number;
+  /** With less than this above the cut-off, Wh, the inverter carries no more than `weakW`. */
+  readonly weakBelowWh: number;
+  readonly weakW: number;
 }
 
 /** Load and solar by cells of one length; a cell with NaN in it is not known. */
 export interface Demand {
   readonly load: ArrayLike<number>;
   readonly solar: ArrayLike<number>;
+  /** 1 in cells in which a leg carries more than it may; null where nothing is known of legs. */
+  readonly overLeg: ArrayLike<number> | null;
   readonly stepMs: number;
 }
 
@@ -40,18 +45,35 @@ interface Stretch {
 const HOUR_MS = 3_600_000;
 
 /** Change of the store in one cell, Wh; −Infinity where the load is more than the inverter carries, NaN where unknown. */
-export function changeOf({ load, solar, stepMs }: Demand, store: Store, cell: number): number {
+export function changeOf(
+  { load, solar, overLeg, stepMs }: Demand,
+  { idleW, roundTrip, chargeW, limitW }: Store,
+  cell: number,
+): number {
   const used = load[cell]!;
   const hours = stepMs / HOUR_MS;
   const net = used - solar[cell]!;
   if (net !== net) return NaN;
-  if (used > store.limitW) return -Infinity;
-  if (net >= 0) return -(net + store.idleW) * hours;
-  return (Math.min(-net, store.chargeW) * store.roundTrip - store.idleW) * hours;
+  if (used > limitW || (overLeg !== null && overLeg[cell] === 1)) return -Infinity;
+  if (net >= 0) return -(net + idleW) * hours;
+  return (Math.min(-net, chargeW) * roundTrip - idleW) * hours;
 }
 
-/** Every hour, and every 2, 4, 8 … hours from it on, put together. */
-interface Composed {
+/** What must be in the store at the beginning of a cell that changes it so, Wh. */
+export function needOf(
+  { load }: Demand,
+  { weakBelowWh, weakW }: Store,
+  cell: number,
+  change: number,
+): number {
+  return Math.max(-change, load[cell]! > weakW ? weakBelowWh : 0);
+}
+
+/** A demand on a store by hours: every hour, and every 2, 4, 8 … hours from it on, put together. */
+export interface Composed {
+  readonly demand: Demand;
+  readonly store: Store;
+  readonly horizonH: number;
   readonly levels: readonly Stretch[];
   /** For each hour, the first hour from it on in which something is not known. */
   readonly known: Int32Array;
@@ -66,7 +88,11 @@ function stretchOf(count: number): Stretch {
   };
 }
 
-function compose(demand: Demand, store: Store, horizonH: number): Composed {
+/**
+ * Puts the cells of a demand together to hours, and these to stretches of 2, 4, 8 … hours up to a horizon. Cost: the cells
+ * once, and one step for every hour and doubling.
+ */
+export function compose(demand: Demand, store: Store, horizonH: number): Composed {
   const cellsAnHour = Math.round(HOUR_MS / demand.stepMs);
   const hours = Math.floor(demand.load.length / cellsAnHour);
   const first = stretchOf(hours);
@@ -77,8 +103,9 @@ function compose(demand: Demand, store: Store, horizonH: number): Composed {
       const own = changeOf(demand, store, cell);
       if (own !== own) known[hour] = hour;
       // The cell's own form: change, full at most, and enough for itself.
-      need = Math.max(need, -own - change);
-      if (top + own < 0) need = Infinity;
+      const least = needOf(demand, store, cell, own);
+      need = Math.max(need, least - change);
+      if (top < least) need = Infinity;
       change += own;
       top = Math.min(store.capacityWh, top + own);
     }
@@ -102,23 +129,19 @@ function compose(demand: Demand, store: Store, horizonH: number): Composed {
     }
     levels.push(both);
   }
-  return { levels, known, cellsAnHour };
+  return { demand, store, horizonH, levels, known, cellsAnHour };
 }
 
 /**
  * How long a home lasts without the grid from every full hour of its log on, exactly as going through it cell by cell
- * would find. Cost: the cells once, then a step for every doubling of the horizon and start.
+ * would find. Cost: a step for every doubling of the horizon and start.
  * @param charge energy above the cut-off at each hour's beginning, Wh; NaN where it is not known: no start then
- * @param horizonH runs are followed so long
  * @returns for each hour, null where there is no start
  */
 export function replay(
-  demand: Demand,
-  store: Store,
+  { demand, store, horizonH, levels, known, cellsAnHour }: Composed,
   charge: ArrayLike<number>,
-  horizonH: number,
 ): (Lasting | null)[] {
-  const { levels, known, cellsAnHour } = compose(demand, store, horizonH);
   const hours = known.length - 1;
   return Array.from({ length: hours }, (_, start) => {
     let stored = Math.min(store.capacityWh, charge[start]!);
@@ -137,7 +160,7 @@ export function replay(
     let cell = hour * cellsAnHour;
     for (; ; cell++) {
       const own = changeOf(demand, store, cell);
-      if (stored + own < 0) break;
+      if (stored < needOf(demand, store, cell, own)) break;
       stored = Math.min(store.capacityWh, stored + own);
     }
     return { hours: cell / cellsAnHour - start, isCensored: false };
@@ -147,9 +170,9 @@ export function replay(
 /**
  * The least energy above the cut-off that carries the home for so many hours from each full hour on, Wh; Infinity where
  * none does, NaN where the log does not tell.
+ * @param hoursLong no more than the horizon
  */
-export function needFor(demand: Demand, store: Store, hoursLong: number): Float64Array {
-  const { levels, known } = compose(demand, store, hoursLong);
+export function needFor({ store, levels, known }: Composed, hoursLong: number): Float64Array {
   const hours = known.length - 1;
   return Float64Array.from({ length: hours }, (_, start) => {
     if (known[start]! < start + hoursLong) return NaN;

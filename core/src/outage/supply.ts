@@ -8,6 +8,8 @@ import type { Store } from './replay.js';
 
 /** Taken where nothing of the home tells: a battery with its converter. */
 const USUAL = { idleW: 30, oneWay: 0.95, roundTrip: 0.9 } as const;
+/** Charge below which an inverter gives less, where it is not described. */
+const LOW_CHARGE = 0.1;
 /** Days before the end of the range whose load is taken for the usual one. */
 const USUAL_DAYS = 28;
 
@@ -28,6 +30,8 @@ export interface Supply {
   readonly cutOff: number;
   /** Half-width of the capacity as a share. */
   readonly capacityOff: number;
+  /** Highest power of one leg, W; null where it is not described. */
+  readonly perLegW: number | null;
   readonly assumptions: readonly string[];
   readonly working: readonly WorkingLine[];
 }
@@ -49,7 +53,9 @@ export function supplyOf(view: View): Supply | null {
     view.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
   const idleW = (own + inverterW) * oneWay;
   const cutOff = described?.battery?.cutOff ?? configuration.floor ?? 0;
-  const limitKW = described?.inverter?.batteryOnlyKW ?? described?.inverter?.continuousKW;
+  const { batteryOnlyKW, continuousKW, perLegKW, lowChargeKW, lowCharge } = described?.inverter ?? {};
+  const limitKW = batteryOnlyKW ?? continuousKW;
+  const weakSoc = lowChargeKW === undefined ? 0 : (lowCharge ?? LOW_CHARGE);
   return {
     fullWh,
     cutOff,
@@ -60,7 +66,10 @@ export function supplyOf(view: View): Supply | null {
       roundTrip: fit ? 1 / (1 + fit.second) : USUAL.roundTrip,
       chargeW: configuration.maxChargeW ?? (nameplateWh ?? usableWh) / 2,
       limitW: limitKW === undefined ? Infinity : limitKW * 1000,
+      weakBelowWh: Math.max(0, weakSoc - cutOff) * fullWh,
+      weakW: lowChargeKW === undefined ? Infinity : lowChargeKW * 1000,
     },
+    perLegW: perLegKW == null ? null : perLegKW * 1000,
     working: [
       { label: 'from full to empty, on the home’s side', value: fullWh / 1000, unit: 'kWh', role: 'input' },
       { label: 'cut-off', value: cutOff, unit: 'share', role: 'input' },
@@ -77,6 +86,9 @@ export function supplyOf(view: View): Supply | null {
           ]),
       ...(limitKW === undefined
         ? ['The inverter’s limit on battery is not described, so no load is too high.']
+        : []),
+      ...(lowChargeKW === undefined
+        ? ['Many inverters give less below about 10 % of charge; what this one gives then is not described.']
         : []),
       'With the battery as it is at the end of the range, whichever there was before.',
       'The log’s step hides motor starts; a start above the inverter’s limit ends a run that is told to last.',

@@ -36,6 +36,9 @@ const inverter = z.looseObject({
   surgeKW: positive.optional(),
   legs: z.number().int().min(1).max(3).optional(),
   perLegKW: positive.nullish(),
+  /** What it still gives from the battery at little charge, and the charge below which that begins. */
+  lowChargeKW: positive.optional(),
+  lowCharge: share.optional(),
   statedIdleW: notNegative.optional(),
 });
 

@@ -1,0 +1,219 @@
+import { kaplanMeier, survivalAt, survivalQuantile, type Surviving } from '../statistics/kaplanMeier.js';
+import { quantile } from '../statistics/quantile.js';
+import { offsetAt, zoneOf } from '../time/zone.js';
+import { compose, needFor, replay, type Composed, type Demand, type Lasting } from './replay.js';
+import { HOUR_MS, type Starts } from './starts.js';
+import type { Supply } from './supply.js';
+import { worstStarts, type WorstStart } from './worst.js';
+
+export const HORIZON_H = 14 * 24;
+export const RESERVE_H = 12;
+export const RESERVE_CHANCE = 0.9;
+
+/** What is taken for given when an outage is begun in every hour. */
+export interface Option {
+  readonly name: string;
+  /** Share of the load that stays on. */
+  readonly share: number;
+  /** The load never exceeds it, W. */
+  readonly capW: number;
+  /** Parts of the load, logged by name, that are switched off. */
+  readonly without: readonly string[];
+  readonly hasSun: boolean;
+  /** Charge with which every start begins; null for the one that was logged. */
+  readonly startSoc: number | null;
+  /** Reserve: charge that an outage finds at least. */
+  readonly leastSoc: number;
+}
+
+/** All that the home used, with the sun and the charge that there were. */
+export const WHOLE_HOME: Option = {
+  name: 'whole home',
+  share: 1,
+  capW: Infinity,
+  without: [],
+  hasSun: true,
+  startSoc: null,
+  leastSoc: 0,
+};
+
+/** A value with its bounds at about 95 %: meters that err, and a capacity that is not known better. */
+export interface Held {
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** How long the home lasts under one option. */
+export interface OptionCourse {
+  readonly option: Option;
+  readonly starts: number;
+  readonly censored: number;
+  /** Hours that a tenth, half and nine tenths of the starts do not exceed; null beyond what is followed. */
+  readonly p10: Held | null;
+  readonly p50: Held | null;
+  readonly p90: Held | null;
+  /** Share of starts that last so long. */
+  readonly survive12: Held;
+  readonly survive24: Held;
+  /** Least charge from which nine tenths of the starts last twelve hours; null where full does not. */
+  readonly reserve: Held | null;
+  /** Share of starts that last longer, by hours. */
+  readonly curve: readonly Surviving[];
+  /** Median hours by month of the year (rows, January first) and starting hour; null where no start is known. */
+  readonly table: readonly (readonly (number | null)[])[];
+  /** The reserve by month of the year; null where none is known or none lasts. */
+  readonly reserves: readonly (number | null)[];
+  /** The shortest start of each month of the year, with its reason. */
+  readonly worst: readonly WorstStart[];
+}
+
+/** The demand of an option: what stays on, with or without the sun, and where a leg carries too much. */
+export function demandOf(starts: Starts, option: Option): Demand {
+  const { load, solar, legs, parts, perLegW, stepMs } = starts;
+  const off = parts.filter(({ name }) => option.without.includes(name));
+  const kept = load.map((watts, i) => {
+    let used = watts;
+    for (const { values } of off) used -= values[i]!;
+    return Math.min(option.capW, Math.max(0, used) * option.share);
+  });
+  // Which leg a part hangs on is not logged, so what is switched off leaves all of them alike.
+  const overLeg =
+    perLegW !== null && legs.length > 0
+      ? Uint8Array.from(kept, (used, i) =>
+          legs.some((leg) => leg[i]! * (load[i]! > 0 ? used / load[i]! : 1) > perLegW) ? 1 : 0,
+        )
+      : null;
+  return { load: kept, solar: option.hasSun ? solar : new Float64Array(solar.length), overLeg, stepMs };
+}
+
+interface Replayed {
+  readonly composed: Composed;
+  readonly runs: readonly (Lasting | null)[];
+  readonly curve: readonly Surviving[];
+  readonly charge: Float64Array;
+  readonly supply: Supply;
+}
+
+/** Begins an outage in every hour, with a load that is off by a factor and a store by another. */
+function replayed(
+  starts: Starts,
+  option: Option,
+  demand: Demand,
+  loadFactor: number,
+  factor: number,
+): Replayed {
+  const { supply: given, soc, stepMs } = starts;
+  const cells = Math.round(HOUR_MS / stepMs);
+  const supply = {
+    ...given,
+    fullWh: given.fullWh * factor,
+    store: {
+      ...given.store,
+      capacityWh: given.store.capacityWh * factor,
+      weakBelowWh: given.store.weakBelowWh * factor,
+    },
+  };
+  const charge = Float64Array.from({ length: Math.floor(soc.length / cells) }, (_, hour) => {
+    const level = option.startSoc ?? Math.max(option.leastSoc, soc[hour * cells]!);
+    return Math.max(0, (level - supply.cutOff) * supply.fullWh);
+  });
+  const own =
+    loadFactor === 1
+      ? demand
+      : { ...demand, load: Float64Array.from(demand.load, (watts) => watts * loadFactor) };
+  const composed = compose(own, supply.store, HORIZON_H);
+  const runs = replay(composed, charge);
+  return { composed, runs, curve: kaplanMeier(runs.flatMap((run) => run ?? [])), charge, supply };
+}
+
+/** How long the home lasts from every full hour under an option. */
+export function optionCourse(starts: Starts, option: Option): OptionCourse {
+  const demand = demandOf(starts, option);
+  const { capacityOff } = starts.supply;
+  const own = replayed(starts, option, demand, 1, 1);
+  const worse = replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff);
+  const better = replayed(starts, option, demand, 1 - starts.loadOff, 1 + capacityOff);
+  const lasts = (share: number): Held | null => {
+    const value = survivalQuantile(own.curve, share);
+    if (value === null) return null;
+    const high = survivalQuantile(better.curve, share) ?? HORIZON_H;
+    return {
+      value,
+      low: Math.min(value, survivalQuantile(worse.curve, share) ?? value),
+      high: Math.max(value, high),
+    };
+  };
+  const survives = (hours: number): Held => {
+    const [value, low, high] = [own, worse, better].map(({ curve }) => survivalAt(curve, hours)) as [
+      number,
+      number,
+      number,
+    ];
+    return { value, low: Math.min(value, low), high: Math.max(value, high) };
+  };
+  const local = (hour: number) => {
+    const ms = starts.startMs + hour * HOUR_MS;
+    return new Date(ms + offsetAt(zoneOf(starts.zone), ms));
+  };
+  const [needs, more, less] = [own, worse, better].map(({ composed }) => needFor(composed, RESERVE_H)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
+  const reserve = socFor(needs, own.supply);
+  const known = own.runs.flatMap((run) => run ?? []);
+  return {
+    option,
+    starts: known.length,
+    censored: known.filter(({ isCensored }) => isCensored).length,
+    p10: lasts(0.1),
+    p50: lasts(0.5),
+    p90: lasts(0.9),
+    survive12: survives(12),
+    survive24: survives(24),
+    reserve:
+      reserve === null
+        ? null
+        : {
+            value: reserve,
+            low: Math.min(reserve, socFor(less, better.supply) ?? reserve),
+            high: Math.min(1, Math.max(reserve, socFor(more, worse.supply) ?? 1)),
+          },
+    curve: own.curve,
+    table: medians(own.runs, local),
+    reserves: Array.from({ length: 12 }, (_, month) =>
+      socFor(
+        needs.filter((_need, hour) => local(hour).getUTCMonth() === month),
+        own.supply,
+      ),
+    ),
+    worst: worstStarts(starts, option, own.composed, own.charge, own.runs, local),
+  };
+}
+
+/** The SOC that nine of ten needs do not exceed; null where there is none, or it is more than full. */
+function socFor(needs: Float64Array, { fullWh, cutOff }: Supply): number | null {
+  const known = needs.filter((need) => !Number.isNaN(need)).sort();
+  if (known.length === 0) return null;
+  // The next one up, not between two: between a need and none that is enough lies nothing.
+  const need = known[Math.min(known.length - 1, Math.ceil(RESERVE_CHANCE * known.length) - 1)]!;
+  return need === Infinity ? null : cutOff + need / fullWh;
+}
+
+/** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier, null beyond what is seen. */
+function medians(runs: readonly (Lasting | null)[], local: (hour: number) => Date): OptionCourse['table'] {
+  const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Lasting[] => []));
+  runs.forEach((run, hour) => {
+    if (!run) return;
+    const at = local(hour);
+    groups[at.getUTCMonth()]![at.getUTCHours()]!.push(run);
+  });
+  return groups.map((row) =>
+    row.map((own) => {
+      if (own.length === 0) return null;
+      const seen = survivalQuantile(kaplanMeier(own), 0.5);
+      return seen ?? quantile(Float64Array.from(own, ({ hours }) => hours).sort(), 0.5);
+    }),
+  );
+}
