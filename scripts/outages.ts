@@ -68,12 +68,13 @@ export function printOutages(): void {
         invented[sign] += coursesOf(simulatedIslands({ ...truth, outages: [] }).log).outages.length;
         if (sign === 'none') continue;
         for (const found of course.outages) {
-          const { expected, socEnd } = found;
+          const { expected } = found;
           if (!expected || expected.isHeld === null) continue;
           count(held.all, expected.isHeld);
           if (truthOf(found)?.emptyMs != null) count(held.emptied, expected.isHeld);
-          else if (expected.socEnd)
-            count(held.charge, expected.socEnd.low <= socEnd && socEnd <= expected.socEnd.high);
+          if (!expected.charge) continue;
+          const { reckoned, was } = expected.charge;
+          count(held.charge, reckoned.low <= was && was <= reckoned.high);
         }
       }
     console.log(`step ${step} min: lasted, min   found by voltage (share of their time)   without it`);

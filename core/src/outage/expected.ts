@@ -13,7 +13,7 @@ const LEAST_DAYS = 7;
 /** An expectation is followed so far, h. */
 const FARTHEST_H = 7 * 24;
 /** So many of the days before lie beyond either bound; the doubt of meters and capacity makes the bounds wider. */
-const TAIL = 0.05;
+const TAIL = 0.025;
 /** A home that goes dark with more than this above the cut-off did not run out of charge. */
 const RUN_OUT = 0.08;
 /** A monitor's charge is off by so much from one moment to another of a discharge, beside what it is off all along. */
@@ -29,8 +29,11 @@ export interface Expected {
   readonly end: 'grid' | 'empty' | 'dark';
   /** Whether what came lies in the interval; null where it cannot be told. */
   readonly isHeld: boolean | null;
-  /** Charge at the end by the load and sun that there were; null where it is not known. */
-  readonly socEnd: Held | null;
+  /**
+   * Charge at the beginning of the last interval, by the load and sun that there were and as it was; null where either is
+   * not known. In the last interval itself the grid may be back.
+   */
+  readonly charge: { readonly reckoned: Held; readonly was: number } | null;
 }
 
 /**
@@ -54,7 +57,7 @@ export function expectedOf(
   const socDark = soc ? soc[Math.min(log.count - 1, cellAt(log, darkMs))]! : NaN;
   const end = outage.darkMs === null ? 'grid' : socDark - supply.cutOff > RUN_OUT ? 'dark' : 'empty';
   const socStart = outage.socStart;
-  const nothing = { expectedH: null, lastedH, end, isHeld: null, socEnd: null } as const;
+  const nothing = { expectedH: null, lastedH, end, isHeld: null, charge: null } as const;
   if (!load || Number.isNaN(socStart)) return nothing;
   const demand: Demand = {
     load,
@@ -62,7 +65,9 @@ export function expectedOf(
     overLeg: null,
     stepMs: log.stepMs,
   };
-  const reckoned = reckonedEnd(demand, outage, supply, from, to);
+  const until = outage.darkMs === null ? to - 1 : cellAt(log, outage.darkMs);
+  const reckoned = reckonedEnd(demand, outage, supply, from, until);
+  const was = soc ? soc[until]! : NaN;
   const expected = expectation(demand, supply, from, socStart, loadOff, socOff);
   const isHeld =
     expected === null || end === 'dark'
@@ -70,7 +75,8 @@ export function expectedOf(
       : end === 'grid'
         ? expected.high >= lastedH
         : expected.low <= lastedH && lastedH <= expected.high;
-  return { ...nothing, expectedH: expected, isHeld, socEnd: reckoned };
+  const charge = reckoned && !Number.isNaN(was) ? { reckoned, was } : null;
+  return { ...nothing, expectedH: expected, isHeld, charge };
 }
 
 /** Hours that the charge would have lasted on each of the days before, begun at the same time of day. */
@@ -135,19 +141,16 @@ function lasts(
   return (most * demand.stepMs) / 3_600_000;
 }
 
-/** Charge at the end of an outage by the load and sun that there were, with its doubt growing with what was moved. */
+/** Charge so far into an outage by the load and sun that there were, with its doubt growing with what was moved. */
 function reckonedEnd(
   demand: Demand,
   outage: Outage,
   { store, cutOff, fullWh, capacityOff }: Supply,
   from: number,
-  to: number,
+  until: number,
 ): Held | null {
   let stored = Math.max(0, outage.socStart - cutOff) * fullWh;
   let moved = 0;
-  // The meters of an island without power show nothing, so it is reckoned up to there.
-  const until =
-    outage.darkMs === null ? to : from + Math.round((outage.darkMs - outage.fromMs) / demand.stepMs);
   for (let cell = from; cell < until; cell++) {
     const change = changeOf(demand, { ...store, limitW: Infinity }, cell);
     if (change !== change) return null;

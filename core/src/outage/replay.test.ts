@@ -35,7 +35,7 @@ function plainly(
     for (let cell = hour * cellsAnHour; cell < (hour + 1) * cellsAnHour; cell++) {
       const change = changeOf(demand, store, cell);
       if (stored < needOf(demand, store, cell, change))
-        return { hours: cell / cellsAnHour - start, isCensored: false };
+        return { hours: (cell - start * cellsAnHour) / cellsAnHour, isCensored: false };
       stored = Math.min(stored + change, store.capacityWh);
     }
   }

@@ -148,22 +148,25 @@ export function replay(
     if (stored !== stored || known[start] === start) return null;
     const last = Math.min(known[start]!, start + horizonH);
     let hour = start;
-    for (let level = levels.length - 1; level >= 0; level--) {
-      const { change, top, need } = levels[level]!;
-      const span = 2 ** level;
-      while (hour + span <= last && stored >= need[hour]!) {
-        stored = Math.min(top[hour]!, stored + change[hour]!);
-        hour += span;
+    for (;;) {
+      for (let level = levels.length - 1; level >= 0; level--) {
+        const { change, top, need } = levels[level]!;
+        const span = 2 ** level;
+        while (hour + span <= last && stored >= need[hour]!) {
+          stored = Math.min(top[hour]!, stored + change[hour]!);
+          hour += span;
+        }
       }
+      if (hour >= last) return { hours: hour - start, isCensored: true };
+      for (let cell = hour * cellsAnHour; cell < (hour + 1) * cellsAnHour; cell++) {
+        const own = changeOf(demand, store, cell);
+        if (stored < needOf(demand, store, cell, own))
+          return { hours: (cell - start * cellsAnHour) / cellsAnHour, isCensored: false };
+        stored = Math.min(store.capacityWh, stored + own);
+      }
+      // By a rounding the hour put together needs more than its cells one by one do: the cells are right.
+      hour++;
     }
-    if (hour >= last) return { hours: hour - start, isCensored: true };
-    let cell = hour * cellsAnHour;
-    for (; ; cell++) {
-      const own = changeOf(demand, store, cell);
-      if (stored < needOf(demand, store, cell, own)) break;
-      stored = Math.min(store.capacityWh, stored + own);
-    }
-    return { hours: cell / cellsAnHour - start, isCensored: false };
   });
 }
 

@@ -60,7 +60,7 @@ function reasonOf(
   hours: number,
 ): string {
   const end = Math.round((worst + hours) * cellsAnHour);
-  const kW = (watts: number) => `${(watts / 1000).toFixed(1)} kW`;
+  const kW = (watts: number) => `${(watts / 1000).toFixed(2)} kW`;
   const ms = startMs + end * stepMs;
   const clock = new Date(ms + offsetAt(zoneOf(zone), ms)).toISOString().slice(11, 16);
   const load = demand.load[end]!;

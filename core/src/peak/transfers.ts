@@ -11,6 +11,8 @@ const JUMP = 0.25;
 const CHARGED = 0.05;
 /** So much of the load the grid takes over. */
 const TAKEN = 0.9;
+/** A battery that carries a load may leave a trickle of the grid beside it, W. */
+const CARRIED_W = 50;
 /** A battery that rests longer was told to. */
 const LONGEST_MS = 3_600_000;
 
@@ -47,8 +49,10 @@ export function transfersOf(
       const used = load[i]!;
       const isOver = used > limitW || used - load[i - 1]! >= JUMP * limitW;
       const hasCharge = soc[i]! > (floor ?? 0) + CHARGED;
-      const need = used - (solar ? solar[i]! : 0);
-      if (!isOver || !hasCharge || !(need > 0 && grid[i]! >= TAKEN * need)) continue;
+      const needAt = (cell: number) => load[cell]! - (solar ? solar[cell]! : 0);
+      const isTaken = needAt(i) > 0 && grid[i]! >= TAKEN * needAt(i);
+      const wasCarried = grid[i - 1]! <= (1 - TAKEN) * needAt(i - 1) + CARRIED_W;
+      if (!isOver || !hasCharge || !isTaken || !wasCarried) continue;
       let back = i + 1;
       while (back < end && back - i <= longest && !(battery[back]! >= works)) back++;
       if (back >= end || back - i > longest) continue;
