@@ -57,7 +57,7 @@ export {
 } from './series/log.js';
 export { withRoom } from './series/room.js';
 export { rollOf, type DayNote, type RollDay } from './account/roll.js';
-export { dayCourse, type DayCourse } from './account/dayCourse.js';
+export { powerCourse, type PowerCourse } from './account/powerCourse.js';
 export { reconcile, type Reckoning } from './account/reconcile.js';
 export { lossCourse, type LossCourse } from './losses/course.js';
 export {
@@ -68,7 +68,17 @@ export {
   type RunBudget,
   type ShortRun,
 } from './losses/detective.js';
-export { outageCourse, type OutageCourse } from './outage/course.js';
+export {
+  openedOutage,
+  outageCourse,
+  outageStarts,
+  type OpenedOutage,
+  type OutageCourse,
+  type ToldOutage,
+} from './outage/course.js';
+export { HORIZON_H, optionCourse, WHOLE_HOME, type Option, type OptionCourse } from './outage/options.js';
+export { hiddenStarts, START_RATIO } from './peak/course.js';
+export type { Starts } from './outage/starts.js';
 export { runtimeHours, type RunsOn } from './outage/supply.js';
 export type { Outage } from './outage/ledger.js';
 export { wearCourse, type CapacityCourse, type WearCourse } from './wear/course.js';

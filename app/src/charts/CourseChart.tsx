@@ -1,4 +1,4 @@
-import type { DayCourse } from '@long-tally/core';
+import type { PowerCourse } from '@long-tally/core';
 import { area, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { runs } from './runs.js';
@@ -27,18 +27,29 @@ const FLOWS: readonly Flow[] = [
 ];
 
 interface Props {
-  readonly course: DayCourse;
+  readonly course: PowerCourse;
   readonly timeZone: string;
   readonly width: number;
   /** The interval read out, or null. */
   readonly at: number | null;
   readonly onRead: (at: number | null) => void;
+  readonly marks?: readonly CourseMark[];
 }
 
-/** The power of a day with the state of charge under it on the same axis of time. */
-export function CourseChart({ course, timeZone, width, at, onRead }: Props) {
-  const { startMs, stepMs, day } = course;
-  const x = useMemo(() => scaleLinear([day.fromMs, day.toMs], [LEFT, width - RIGHT]), [day, width]);
+/** A moment that is written on the axis of time, or a stretch in which it may lie. */
+export interface CourseMark {
+  readonly text: string;
+  readonly atMs: number;
+  readonly fromMs?: number;
+  readonly toMs?: number;
+}
+
+const NO_MARKS: readonly CourseMark[] = [];
+
+/** The power of a day or an outage with the state of charge under it on the same axis of time. */
+export function CourseChart({ course, timeZone, width, at, onRead, marks = NO_MARKS }: Props) {
+  const { startMs, stepMs, range } = course;
+  const x = useMemo(() => scaleLinear([range.fromMs, range.toMs], [LEFT, width - RIGHT]), [range, width]);
   const cells = (course.load ?? course.solar ?? course.grid ?? course.battery ?? course.soc)?.length ?? 0;
   const height = TOP + POWER_HEIGHT + GAP + SOC_HEIGHT + 20;
   const read = (event: React.PointerEvent<SVGSVGElement>) => {
@@ -52,14 +63,60 @@ export function CourseChart({ course, timeZone, width, at, onRead }: Props) {
       width={width}
       height={height}
       role="img"
-      aria-label="Power and state of charge over the day; the table beside it reads out each interval"
+      aria-label="Power and state of charge over time; the table beside it reads out each interval"
       onPointerMove={read}
       onPointerLeave={() => onRead(null)}
     >
       <Drawing course={course} timeZone={timeZone} width={width} x={x} />
+      <Marks marks={marks} range={range} x={x} bottom={height - 20} width={width} />
       {atMs !== null && <path d={`M${x(atMs)} ${TOP}V${height - 20}`} stroke="var(--ink)" strokeWidth="1" />}
     </svg>
   );
+}
+
+function Marks({
+  marks,
+  range,
+  x,
+  bottom,
+  width,
+}: {
+  readonly marks: readonly CourseMark[];
+  readonly range: PowerCourse['range'];
+  readonly x: (ms: number) => number;
+  readonly bottom: number;
+  readonly width: number;
+}) {
+  const held = (ms: number) => x(Math.min(range.toMs, Math.max(range.fromMs, ms)));
+  return marks.map(({ text, atMs, fromMs = atMs, toMs = atMs }, i) => {
+    const at = held(atMs);
+    const isLate = at > width - 260;
+    const y = bottom - SOC_HEIGHT + 14 + 15 * i;
+    return (
+      <g key={text} fontSize="12">
+        <path
+          d={`M${held(fromMs)} ${y}H${held(toMs)}`}
+          stroke="var(--ink)"
+          strokeWidth="5"
+          strokeOpacity="0.25"
+        />
+        {atMs <= range.toMs && (
+          <path d={`M${at} ${TOP}V${bottom}`} stroke="var(--ink)" strokeDasharray="2 3" />
+        )}
+        <text
+          x={isLate ? at - 5 : at + 5}
+          y={y + 4}
+          textAnchor={isLate ? 'end' : 'start'}
+          fill="var(--ink)"
+          stroke="var(--paper)"
+          strokeWidth="3"
+          paintOrder="stroke"
+        >
+          {text}
+        </text>
+      </g>
+    );
+  });
 }
 
 function Drawing({
@@ -68,13 +125,13 @@ function Drawing({
   width,
   x,
 }: {
-  readonly course: DayCourse;
+  readonly course: PowerCourse;
   readonly timeZone: string;
   readonly width: number;
   readonly x: (ms: number) => number;
 }) {
   return useMemo(() => {
-    const { day, startMs, stepMs, soc, peak, limits, carriedFromMs } = course;
+    const { range, startMs, stepMs, soc, peak, limits, carriedFromMs } = course;
     const flows = FLOWS.flatMap((flow) => {
       const values = course[flow.key];
       return values ? [{ ...flow, values }] : [];
@@ -97,7 +154,7 @@ function Drawing({
       .x((_, i) => x(ms(i)))
       .y0(y(0))
       .y1((value) => y(value));
-    const hours = Array.from({ length: 13 }, (_, k) => day.fromMs + (k * (day.toMs - day.fromMs)) / 12);
+    const hours = Array.from({ length: 13 }, (_, k) => range.fromMs + (k * (range.toMs - range.fromMs)) / 12);
     return (
       <g fontSize="12">
         {y.ticks(6).map((w) => (
@@ -244,7 +301,7 @@ function lastKnown(values: Float64Array): number {
   return values.findLast((value) => !Number.isNaN(value)) ?? 0;
 }
 
-function missingRuns({ day, startMs, stepMs, ...course }: DayCourse): (readonly [number, number])[] {
+function missingRuns({ range, startMs, stepMs, ...course }: PowerCourse): (readonly [number, number])[] {
   const columns = [course.solar, course.load, course.grid, course.battery].filter(
     (values) => values !== null,
   );
@@ -254,6 +311,6 @@ function missingRuns({ day, startMs, stepMs, ...course }: DayCourse): (readonly 
     ([from, to]) => [startMs + from * stepMs, startMs + to * stepMs] as const,
   );
   const end = startMs + count * stepMs;
-  const outside = [[day.fromMs, startMs] as const, [end, day.toMs] as const];
+  const outside = [[range.fromMs, startMs] as const, [end, range.toMs] as const];
   return [...inside, ...outside.filter(([from, to]) => to > from)];
 }

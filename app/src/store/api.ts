@@ -1,6 +1,7 @@
 import type {
-  DayCourse,
+  PowerCourse,
   LossCourse,
+  OpenedOutage,
   OutageCourse,
   RangeReport,
   Reckoning,
@@ -20,6 +21,7 @@ type Ask =
   | { readonly what: 'overview'; readonly homeId: string }
   | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'outages'; readonly at: At; readonly from: string; readonly to: string }
+  | { readonly what: 'outage'; readonly at: At; readonly fromMs: number }
   | { readonly what: 'wear'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'losses'; readonly at: At; readonly from: string; readonly to: string }
   | {
@@ -40,6 +42,7 @@ const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) =>
     if (ask.what === 'reconciliation')
       return { data: await home.reconciliation(ask.at, ask.from, ask.to, ask.stated) };
     if (ask.what === 'outages') return { data: await home.outages(ask.at, ask.from, ask.to) };
+    if (ask.what === 'outage') return { data: await home.outage(ask.at, ask.fromMs) };
     if (ask.what === 'wear') return { data: await home.wear(ask.at, ask.from, ask.to) };
     if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
     if (ask.what === 'checks') return { data: await home.checks(ask.at) };
@@ -69,6 +72,10 @@ export const api = createApi({
       query: (range) => ({ what: 'outages', ...range }),
       keepUnusedDataFor: 30,
     }),
+    outage: build.query<OpenedOutage | null, { at: At; fromMs: number }>({
+      query: (outage) => ({ what: 'outage', ...outage }),
+      keepUnusedDataFor: 30,
+    }),
     wear: build.query<WearCourse | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'wear', ...range }),
       keepUnusedDataFor: 30,
@@ -81,7 +88,7 @@ export const api = createApi({
       query: (at) => ({ what: 'checks', at }),
       keepUnusedDataFor: 30,
     }),
-    day: build.query<DayCourse | null, { at: At; date: string }>({
+    day: build.query<PowerCourse | null, { at: At; date: string }>({
       query: (day) => ({ what: 'day', ...day }),
       keepUnusedDataFor: 30,
     }),
@@ -92,6 +99,7 @@ export const {
   useChecksQuery,
   useDayQuery,
   useLossesQuery,
+  useOutageQuery,
   useOutagesQuery,
   useOverviewQuery,
   useReconciliationQuery,

@@ -1,11 +1,17 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.js';
+import { outageOptionsReducer } from './outageOptions.js';
 import { loadPreferences, preferencesReducer, savePreferences } from './preferences.js';
 import { selectionReducer } from './selection.js';
 
 export const store = configureStore({
-  reducer: { [api.reducerPath]: api.reducer, preferences: preferencesReducer, selection: selectionReducer },
+  reducer: {
+    [api.reducerPath]: api.reducer,
+    outageOptions: outageOptionsReducer,
+    preferences: preferencesReducer,
+    selection: selectionReducer,
+  },
   preloadedState: { preferences: loadPreferences() },
   // Strips and courses are typed arrays: they are not walked through on every action.
   middleware: (defaults) =>

@@ -219,6 +219,29 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     means: 'Least charge from which nine of ten starts last twelve hours, with the sun that there was.',
   },
   'peak.load': { name: 'Highest load', means: 'The highest mean load of one interval of the log.' },
+  'peak.load.p999': {
+    name: 'Load, 99.9 %',
+    means: 'Load that all but a thousandth of the time stays below.',
+  },
+  'peak.leg.load': { name: 'Highest on one leg', means: 'The highest mean power of one leg.' },
+  'peak.leg.imbalance': {
+    name: 'Imbalance of legs',
+    means: 'How far the legs lie from their mean, as a share of it.',
+  },
+  'peak.hoursAbove.continuous': {
+    name: 'Above continuous',
+    means: 'Time with a load above the inverter’s continuous rating.',
+  },
+  'peak.hoursAbove.batteryOnly': {
+    name: 'Above battery-only',
+    means:
+      'Time with a load above what the inverter gives from the battery; in an outage it would have tripped.',
+  },
+  'peak.hoursAbove.leg': { name: 'A leg above its limit', means: 'Time with a leg above what it may carry.' },
+  'peak.transfers': {
+    name: 'Jumps to the grid',
+    means: 'Loads that stopped a battery with charge left, so that the grid took over.',
+  },
   'peak.headroom.batteryOnly': {
     name: 'Headroom on battery',
     means: 'What the inverter could have carried beyond the highest load, without the grid.',

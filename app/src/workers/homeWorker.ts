@@ -1,13 +1,15 @@
 import {
   canonicalCsv,
   coverageOfSource,
-  dayCourse,
+  powerCourse,
   dayNumberOfDate,
   dayOf,
   endMs,
   lossCourse,
   notesOfDay,
+  openedOutage,
   outageCourse,
+  outageStarts,
   prepare,
   prepareFurther,
   reconcile,
@@ -20,9 +22,10 @@ import {
   zoneOf,
   type Comparison,
   type Coverage,
-  type DayCourse,
+  type PowerCourse,
   type Finding,
   type LossCourse,
+  type OpenedOutage,
   type OutageCourse,
   type Prepared,
   type Range,
@@ -30,6 +33,7 @@ import {
   type Reckoning,
   type RollDay,
   type SourceLog,
+  type Starts,
   type Strips,
   type WearCourse,
 } from '@long-tally/core';
@@ -173,6 +177,19 @@ const homeWorker = {
     return range ? outageCourse(prepared, range) : null;
   },
 
+  /** The outage that begins at an instant, opened. */
+  async outage(at: At, fromMs: number): Promise<OpenedOutage | null> {
+    const { prepared } = await openAt(at);
+    return prepared ? openedOutage(prepared, fromMs) : null;
+  },
+
+  /** From what an outage is begun in every hour of a range, to hand to other workers; null where something is missing. */
+  async outageStarts(at: At, from: string, to: string): Promise<Starts | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    return range ? outageStarts(prepared, range) : null;
+  },
+
   /** Cycles, capacity estimates and the working of the wear's figures as tables in one zip. */
   async wearEvidence(at: At, from: string, to: string): Promise<Blob | null> {
     const { prepared } = await openAt(at);
@@ -201,14 +218,14 @@ const homeWorker = {
     return prepared ? new Blob([...canonicalCsv(prepared.log)], { type: 'text/csv' }) : null;
   },
 
-  async day(at: At, date: string): Promise<DayCourse | null> {
+  async day(at: At, date: string): Promise<PowerCourse | null> {
     const { prepared } = await openAt(at);
     const number = dayNumberOfDate(date);
     if (!prepared || Number.isNaN(number)) return null;
     const day = dayOf(zoneOf(prepared.log.zone), number);
     return day.toMs <= prepared.log.startMs || day.fromMs >= endMs(prepared.log)
       ? null
-      : dayCourse(prepared, day);
+      : powerCourse(prepared, day);
   },
 };
 

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { dayCourse } from '../account/dayCourse.js';
+import { powerCourse } from '../account/powerCourse.js';
 import { rollOf } from '../account/roll.js';
 import { prepare } from '../prepare.js';
 import { analyse } from '../report.js';
@@ -173,7 +173,7 @@ describe('several files', () => {
       [],
     ]);
     const [first, second] = daysBetween(zoneOf('UTC'), at(0), at(48));
-    expect([dayCourse(home, first!).fills, dayCourse(home, second!).fills]).toEqual([[fill], []]);
+    expect([powerCourse(home, first!).fills, powerCourse(home, second!).fills]).toEqual([[fill], []]);
     expect(prepare(system, sources.slice(1)).log.fills).toEqual([]);
   });
 

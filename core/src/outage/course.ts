@@ -1,12 +1,19 @@
+import { powerCourse, type PowerCourse } from '../account/powerCourse.js';
 import { peakCourse, type PeakCourse } from '../peak/course.js';
 import { viewOf, type Prepared } from '../prepare.js';
-import { endMs, type Range } from '../series/log.js';
+import { endMs, isNamed, nameOfPart, type Range } from '../series/log.js';
 import { configurationAt, type Configuration } from '../system/configuration.js';
 import type { View } from '../view.js';
 import { expectedOf, type Expected } from './expected.js';
 import { lastingCourse, type LastingCourse } from './lasting.js';
 import type { Outage } from './ledger.js';
+import { reserveCosts, type ReserveCost } from './reserveCost.js';
+import { startsOf, type Starts } from './starts.js';
 import { supplyOf, type Supply } from './supply.js';
+
+/** What is shown before and after an outage, as a share of its length, and at least. */
+const AROUND = 0.25;
+const LEAST_AROUND_MS = 3_600_000;
 
 /** An interruption with what could be expected of it, where the battery it met is described. */
 export type ToldOutage = Outage & { readonly expected: Expected | null };
@@ -15,19 +22,60 @@ export type ToldOutage = Outage & { readonly expected: Expected | null };
 export interface OutageCourse extends LastingCourse {
   readonly outages: readonly ToldOutage[];
   readonly peaks: PeakCourse;
+  /** Names of the parts of the load that are logged by themselves. */
+  readonly parts: readonly string[];
+  /** What other reserves would have meant; empty where there is none to set. */
+  readonly costs: readonly ReserveCost[];
   /** Reserve that is set, as a share; null where it is not described. */
   readonly reserveSet: number | null;
+}
+
+/** From what the Outages view begins an outage in every hour; null where something is missing for it. */
+export function outageStarts(prepared: Prepared, range: Range): Starts | null {
+  const starts = startsOf(viewOf(prepared, range));
+  return 'reason' in starts ? null : starts;
 }
 
 /** The interruptions of a range, and how long the home would last in the next one. */
 export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
   const view = viewOf(prepared, range);
   const { described } = configurationAt(view.configurations, range.toMs - 1);
+  const supply = supplyOf(view);
   return {
     ...lastingCourse(view),
     outages: toldOutages(prepared, view),
     peaks: peakCourse(view, prepared.columns),
+    parts: [...view.log.channels.keys()].filter(isNamed).map(nameOfPart),
+    costs: supply ? reserveCosts(view, supply, prepared.system) : [],
     reserveSet: described?.battery?.reserve ?? null,
+  };
+}
+
+/** One outage opened: what was told of it, the power around it, and its neighbours by their beginning. */
+export interface OpenedOutage {
+  readonly outage: ToldOutage;
+  readonly course: PowerCourse;
+  readonly beforeMs: number | null;
+  readonly afterMs: number | null;
+}
+
+/** The outage that begins at an instant; null where none does. */
+export function openedOutage(prepared: Prepared, fromMs: number): OpenedOutage | null {
+  const { log, outages } = prepared;
+  const index = outages.findIndex((one) => one.fromMs === fromMs);
+  if (index < 0) return null;
+  const { toMs } = outages[index]!;
+  const around = Math.max(LEAST_AROUND_MS, AROUND * (toMs - fromMs));
+  const range = {
+    fromMs: Math.max(log.startMs, fromMs - around),
+    toMs: Math.min(endMs(log), toMs + around),
+  };
+  const view = viewOf(prepared, { fromMs, toMs: fromMs + log.stepMs });
+  return {
+    outage: toldOutages(prepared, view)[0]!,
+    course: powerCourse(prepared, range),
+    beforeMs: outages[index - 1]?.fromMs ?? null,
+    afterMs: outages[index + 1]?.fromMs ?? null,
   };
 }
 

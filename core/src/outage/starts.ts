@@ -1,4 +1,4 @@
-import { cellAt } from '../series/log.js';
+import { cellAt, isNamed, nameOfPart } from '../series/log.js';
 import { channelOf, type View } from '../view.js';
 import { supplyOf, type Supply } from './supply.js';
 
@@ -61,7 +61,7 @@ export function startsOf(view: View): Starts | { readonly reason: string } {
       return values ? [part(values)] : [];
     }),
     parts: [...log.channels].flatMap(([quantity, { values }]) =>
-      quantity.startsWith('load:') ? [{ name: quantity.slice('load:'.length), values: part(values) }] : [],
+      isNamed(quantity) ? [{ name: nameOfPart(quantity), values: part(values) }] : [],
     ),
     perLegW: supply.perLegW,
     supply,

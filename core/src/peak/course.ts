@@ -1,6 +1,6 @@
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../figure.js';
 import type { LedgerColumns } from '../ledger/columns.js';
-import { cellAt, type Log } from '../series/log.js';
+import { cellAt, isNamed, nameOfPart, type Log } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
 import { dayNumberAt } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
@@ -204,7 +204,7 @@ function topPeaks(
   if (!load) return [];
   const days = new Set<number>();
   const parts = [...log.channels].flatMap(([quantity, { values }]) =>
-    quantity.startsWith('load:') ? [{ name: quantity.slice('load:'.length), values }] : [],
+    isNamed(quantity) ? [{ name: nameOfPart(quantity), values }] : [],
   );
   return [...tops]
     .sort((a, b) => load[b.cell]! - load[a.cell]!)

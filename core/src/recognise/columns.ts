@@ -138,8 +138,8 @@ function roleByCourse(values: Float64Array, { readings }: TimeColumn, { unit }: 
     return 'soc';
   const zeros = all.filter((value) => value === 0).length / all.length;
   const restless = all.filter((value) => value > 0.05 * high).length / all.length;
-  const isDayCourse = Math.abs(span) >= 2 && low >= 0 && zeros > 0.3 && zeros < 0.75 && restless > 0.15;
-  return isDayCourse && zeroInOneStretch(values) && unit !== '%' ? 'solar' : null;
+  const isPowerCourse = Math.abs(span) >= 2 && low >= 0 && zeros > 0.3 && zeros < 0.75 && restless > 0.15;
+  return isPowerCourse && zeroInOneStretch(values) && unit !== '%' ? 'solar' : null;
 }
 
 /** True when zeros stand in long stretches, as nights do. */

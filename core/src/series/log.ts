@@ -27,6 +27,7 @@ export const INSTANT_QUANTITIES = [
 
 /** A part of the load that is logged by name: `load:heat pump`. */
 export type NamedLoad = `load:${string}`;
+const NAMED = 'load:';
 export type PowerQuantity = (typeof POWER_QUANTITIES)[number] | NamedLoad;
 export type InstantQuantity = (typeof INSTANT_QUANTITIES)[number];
 export type Quantity = PowerQuantity | InstantQuantity;
@@ -37,7 +38,17 @@ export type Flow = (typeof FLOWS)[number];
 
 /** True when the quantity is a power, that is, a mean that integrates to energy. */
 export function isPower(quantity: Quantity): quantity is PowerQuantity {
-  return quantity.startsWith('load:') || (POWER_QUANTITIES as readonly string[]).includes(quantity);
+  return isNamed(quantity) || (POWER_QUANTITIES as readonly string[]).includes(quantity);
+}
+
+/** True of a part of the load that is logged by its own name. */
+export function isNamed(quantity: Quantity): quantity is NamedLoad {
+  return quantity.startsWith(NAMED);
+}
+
+/** The name of such a part. */
+export function nameOfPart(quantity: NamedLoad): string {
+  return quantity.slice(NAMED.length);
 }
 
 /** One quantity on the grid. Missing is NaN. */

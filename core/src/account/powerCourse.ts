@@ -1,12 +1,11 @@
-import { cellAt, type Fill, type Quantity } from '../series/log.js';
+import { cellAt, type Fill, type Quantity, type Range } from '../series/log.js';
 import { busChannel } from '../merge/derive.js';
 import type { Prepared } from '../prepare.js';
 import { configurationAt } from '../system/configuration.js';
-import type { Day } from '../time/days.js';
 
-/** The power of a day, cell by cell. W and shares; NaN where missing. */
-export interface DayCourse {
-  readonly day: Day;
+/** The power of a stretch of time, cell by cell. W and shares; NaN where missing. */
+export interface PowerCourse {
+  readonly range: Range;
   /** Start of the first cell, epoch ms. */
   readonly startMs: number;
   readonly stepMs: number;
@@ -22,18 +21,18 @@ export interface DayCourse {
   readonly peak: { readonly atMs: number; readonly watts: number } | null;
   readonly limits: { readonly continuousW: number | null; readonly batteryOnlyW: number | null };
   readonly configuration: string;
-  /** Stretches that another source fills, cut to the day. */
+  /** Stretches that another source fills, cut to the range. */
   readonly fills: readonly Fill[];
 }
 
-/** The course of one day of a prepared home. */
-export function dayCourse({ log, outages, configurations }: Prepared, day: Day): DayCourse {
-  const from = cellAt(log, day.fromMs);
-  const to = cellAt(log, day.toMs);
+/** The course of a day of a prepared home, or of another stretch of it. */
+export function powerCourse({ log, outages, configurations }: Prepared, range: Range): PowerCourse {
+  const from = cellAt(log, range.fromMs);
+  const to = cellAt(log, range.toMs);
   const part = (quantity: Quantity) => busChannel(log.channels, quantity)?.values.slice(from, to) ?? null;
   const [solar, load] = [part('solar'), part('load')];
   const startMs = log.startMs + from * log.stepMs;
-  const configuration = configurationAt(configurations, day.fromMs);
+  const configuration = configurationAt(configurations, range.fromMs);
   const inverter = configuration.described?.inverter;
   const watts = (kW: number | undefined) => (kW === undefined ? null : kW * 1000);
   const peak = load ? highest(load) : -1;
@@ -47,7 +46,7 @@ export function dayCourse({ log, outages, configurations }: Prepared, day: Day):
       Math.max(0, cellAt(log, outage.toMs) - from),
     );
   return {
-    day,
+    range,
     startMs,
     stepMs: log.stepMs,
     solar,
@@ -61,11 +60,11 @@ export function dayCourse({ log, outages, configurations }: Prepared, day: Day):
     limits: { continuousW: watts(inverter?.continuousKW), batteryOnlyW: watts(inverter?.batteryOnlyKW) },
     configuration: configuration.name,
     fills: log.fills
-      .filter(({ fromMs, toMs }) => fromMs < day.toMs && toMs > day.fromMs)
+      .filter(({ fromMs, toMs }) => fromMs < range.toMs && toMs > range.fromMs)
       .map((fill) => ({
         ...fill,
-        fromMs: Math.max(fill.fromMs, day.fromMs),
-        toMs: Math.min(fill.toMs, day.toMs),
+        fromMs: Math.max(fill.fromMs, range.fromMs),
+        toMs: Math.min(fill.toMs, range.toMs),
       })),
   };
 }

@@ -1,0 +1,75 @@
+import { hiddenStarts, START_RATIO, type OutageCourse } from '@long-tally/core';
+import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
+
+interface Props {
+  readonly peaks: OutageCourse['peaks'];
+  readonly timeZone: string;
+}
+
+/** The highest loads with what was on, what they leave of the inverter, and loads that jumped to the grid. */
+export function Peaks({ peaks: { peaks, transfers, stepMinutes }, timeZone }: Props) {
+  if (peaks.length === 0) return null;
+  const hasLegs = peaks.some(({ legsW }) => legsW.length > 0);
+  const hasParts = peaks.some(({ parts }) => parts.length > 0);
+  const kW = (watts: number) => (Number.isNaN(watts) ? '–' : decimal(watts / 1000, 2));
+  const heads = [
+    'began',
+    'load, kW',
+    'left on battery, kW',
+    ...(hasLegs ? ['legs, kW'] : []),
+    ...(hasParts ? ['what was on'] : []),
+  ];
+  return (
+    <section aria-label="Highest loads" className="mt-5 max-w-4xl">
+      <h2 className="text-[16px]">Highest loads, one a day</h2>
+      <table className="w-full text-[13px]">
+        <thead>
+          <tr className="border-b border-rule-2 text-left text-faint">
+            {heads.map((name) => (
+              <th key={name} scope="col" className="pr-3 font-normal">
+                {name}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {peaks.map(({ atMs, loadW, legsW, parts, limitW }) => (
+            <tr key={atMs} className="border-b border-rule">
+              <th scope="row" className="pr-3 text-left font-normal whitespace-nowrap">
+                {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}
+              </th>
+              <td>{kW(loadW)}</td>
+              <td className={limitW !== null && loadW > limitW ? 'text-red' : ''}>
+                {limitW === null ? 'no limit described' : kW(limitW - loadW)}
+              </td>
+              {hasLegs && <td>{legsW.map(kW).join(' · ')}</td>}
+              {hasParts && (
+                <td>
+                  {parts.map(({ name, watts }) => `${name} ${kW(watts)}`).join(', ') || 'nothing named'}
+                </td>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-faint">
+        {hiddenStarts(stepMinutes)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW;
+        whether the inverter’s surge rating holds it, no log of this step can show.
+      </p>
+      {transfers.length > 0 && (
+        <>
+          <h3 className="mt-3 text-[14px] font-semibold">Loads that jumped to the grid with charge left</h3>
+          <ul className="text-[13px]">
+            {transfers.slice(-8).map(({ atMs, toMs, loadW, beforeW, soc }) => (
+              <li key={atMs}>
+                {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}: from {kW(beforeW)} to{' '}
+                {kW(loadW)} kW at {decimal(100 * soc, 0)} % charge; the battery came back after{' '}
+                {hoursText((toMs - atMs) / 3_600_000)}. Without the grid the home would have gone dark.
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}

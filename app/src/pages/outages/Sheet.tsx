@@ -1,0 +1,278 @@
+import { runtimeHours, type OutageCourse } from '@long-tally/core';
+import { useId, useState } from 'react';
+import { Link, useLocation } from 'react-router';
+import { atOf, useOutagesQuery } from '../../store/api.js';
+import { decimal, hoursText } from '../../ui/format.js';
+import { useOverview } from '../../ui/HomeLayout.js';
+import { Labelled } from '../../ui/Labelled.js';
+import { NoLog } from '../../ui/NoLog.js';
+import { useRange } from '../../ui/useRange.js';
+import type { Roll } from '../../workers/homeWorker.js';
+import type { Home } from '../../db/database.js';
+import { CAUTIONS } from './cautions.js';
+
+/** Doubt of a load that nobody measures in an outage. */
+const LOAD_OFF = 0.1;
+const CHARGES = [1, 0.75, 0.5, 0.25] as const;
+const BLANKS = [
+  'Electrician or installer',
+  'Grid company, faults',
+  'Neighbour',
+  'Medical equipment supplier',
+];
+
+/** One page for whoever is at home when the grid is gone. */
+export default function SheetPage() {
+  const { home, roll } = useOverview();
+  return roll ? <Sheet home={home} roll={roll} /> : <NoLog home={home} />;
+}
+
+function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
+  const [range] = useRange(roll.days);
+  const { search } = useLocation();
+  const { currentData: course } = useOutagesQuery({
+    at: atOf(home),
+    from: roll.days[range.from]!.date,
+    to: roll.days[range.to]!.date,
+  });
+  return (
+    <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4 print:overflow-visible print:p-0">
+      <p className="mb-3 print:hidden">
+        <Link className="quiet" to={`/h/${home.id}/outages${search}`}>
+          back to the outages
+        </Link>
+      </p>
+      {course?.runsOn ? (
+        <Written home={home} course={course} runsOn={course.runsOn} />
+      ) : (
+        <>
+          <h1 className="text-xl">Outage sheet of {home.system.name}</h1>
+          <p className="mt-2 text-faint" role="status">
+            {course
+              ? 'The sheet needs the battery’s capacity: describe it in the System view.'
+              : 'Reckoning what the battery carries …'}
+          </p>
+        </>
+      )}
+    </main>
+  );
+}
+
+interface Props {
+  readonly home: Home;
+  readonly course: OutageCourse;
+  readonly runsOn: NonNullable<OutageCourse['runsOn']>;
+}
+
+function Written({ home, course, runsOn }: Props) {
+  const id = useId();
+  const usual = course.figures['outage.runtime.now']?.basis['loadW'];
+  const usualW = typeof usual === 'number' ? Math.max(50, Math.round(usual / 10) * 10) : 400;
+  const [levels, setLevels] = useState([
+    { name: 'Only the essentials', watts: String(Math.round(usualW / 20) * 10) },
+    { name: 'As usual', watts: String(usualW) },
+    { name: 'Cooking and heating too', watts: String(usualW * 3) },
+  ]);
+  const [stays, setStays] = useState('Fridge and freezer\nLight in the kitchen and hall\nRouter and phones');
+  const [off, setOff] = useState(
+    [
+      ...course.parts.map(capital),
+      'Oven and hob',
+      'Kettle, iron, hair dryer',
+      'Electric heating, water heater',
+      'Car charger',
+    ]
+      .slice(0, 6)
+      .join('\n'),
+  );
+  const inverter = home.system.configurations?.at(-1)?.inverter;
+  const limitKW = inverter?.batteryOnlyKW ?? inverter?.continuousKW;
+  const cutOff = `${decimal(100 * runsOn.cutOff, 0)} %`;
+  return (
+    <>
+      <div className="mb-4 grid max-w-4xl grid-cols-2 gap-4 print:hidden">
+        <Labelled id={`${id}-stays`} text="What stays on, a line each">
+          <textarea
+            id={`${id}-stays`}
+            className="field"
+            rows={4}
+            value={stays}
+            onChange={(event) => setStays(event.target.value)}
+          />
+        </Labelled>
+        <Labelled id={`${id}-off`} text="What to switch off first, a line each">
+          <textarea
+            id={`${id}-off`}
+            className="field"
+            rows={4}
+            value={off}
+            onChange={(event) => setOff(event.target.value)}
+          />
+        </Labelled>
+        <div className="col-span-full flex flex-wrap items-end gap-4">
+          {levels.map((level, k) => (
+            <Labelled key={k} id={`${id}-level-${k}`} text={`${level.name}, W`}>
+              <input
+                id={`${id}-level-${k}`}
+                className="field w-40"
+                inputMode="decimal"
+                value={level.watts}
+                onChange={(event) =>
+                  setLevels(levels.map((one, i) => (i === k ? { ...one, watts: event.target.value } : one)))
+                }
+              />
+            </Labelled>
+          ))}
+          <button type="button" className="action" onClick={() => window.print()}>
+            Print this sheet
+          </button>
+        </div>
+      </div>
+      <article
+        aria-label="Outage sheet"
+        className="sheet max-w-4xl border border-rule-2 p-5 print:border-0 print:p-0"
+      >
+        <h1 className="text-[22px]">When the grid is gone: {home.system.name}</h1>
+        <p className="text-faint">
+          Times to expect, not to rely on. Without sun; with it the battery lasts longer.
+        </p>
+        <table className="mt-3 w-full text-[14px]">
+          <caption className="text-left font-serif text-[16px] font-semibold">
+            How long the battery lasts
+          </caption>
+          <thead>
+            <tr className="border-b border-ink text-right">
+              <td />
+              {CHARGES.map((soc) => (
+                <th key={soc} scope="col" className="font-semibold">
+                  at {soc * 100} %
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {levels.map(({ name, watts }) => (
+              <LevelRow key={name} name={name} watts={Number(watts.replace(',', '.'))} runsOn={runsOn} />
+            ))}
+          </tbody>
+        </table>
+        <div className="mt-4 grid grid-cols-2 gap-6">
+          <Lines title="What stays on" text={stays} />
+          <Lines title="What to switch off first" text={off} />
+        </div>
+        <h2 className="mt-4 text-[16px]">What to do</h2>
+        <ul className="list-disc pl-5">
+          <li>
+            The charge stands on the inverter’s or battery’s display as “SOC” in %. Note it when the grid
+            goes, and every few hours. Where the display is: <Blank />
+          </li>
+          {limitKW !== undefined && (
+            <li>
+              Never more than {decimal(limitKW, 1)} kW at a time
+              {inverter?.perLegKW == null ? '' : `, and ${decimal(inverter.perLegKW, 1)} kW on one leg`}: one
+              big thing after the other. Motors take several times as much when they start.
+            </li>
+          )}
+          <li>
+            At 20 %: switch off everything but one light and what must not stop; some inverters already give
+            less.
+          </li>
+          <li>
+            At about {cutOff} the battery switches off. Before that, shut down computers. Then leave the main
+            switch of the battery as it is and wait for the sun or the grid; restarting from empty may need a
+            procedure, see the manual, kept at: <Blank />
+          </li>
+          <li>When the grid is back: recharge the same day, and note when it went and came.</li>
+        </ul>
+        <h2 className="mt-4 text-[16px]">Mind</h2>
+        <ul className="list-disc pl-5 text-[13px]">
+          {CAUTIONS.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+          <li>
+            Open no covers: the battery’s cables stay live with everything switched off. After a trip, find
+            out why before you switch on again.
+          </li>
+          <li>
+            At a smell, smoke, heat or an unusual noise: leave the room, call the fire brigade, do not go
+            back.
+          </li>
+        </ul>
+        <h2 className="mt-4 text-[16px]">Whom to call</h2>
+        <div className="grid grid-cols-2 gap-x-6">
+          {BLANKS.map((name) => (
+            <p key={name} className="mt-2 border-b border-ink pb-3">
+              {name}:
+            </p>
+          ))}
+        </div>
+        <p className="mt-3 text-[12px] text-faint">
+          From {decimal(runsOn.fullWh / 1000, 1)} kWh from full to empty, off at {cutOff},{' '}
+          {decimal(runsOn.idleW, 0)} W drawn beside the load. Local electrical codes and the equipment’s
+          manual lead; this sheet replaces neither.
+        </p>
+      </article>
+    </>
+  );
+}
+
+function LevelRow({
+  name,
+  watts,
+  runsOn,
+}: {
+  readonly name: string;
+  readonly watts: number;
+  readonly runsOn: Props['runsOn'];
+}) {
+  const isRight = watts > 0 && watts <= 100_000;
+  return (
+    <tr className="border-b border-rule text-right">
+      <th scope="row" className="text-left font-normal">
+        {name}
+        {isRight && `, ${decimal(watts, 0)} W`}
+      </th>
+      {CHARGES.map((soc) => {
+        const lasts = isRight ? runtimeHours(runsOn, soc, watts, LOAD_OFF) : null;
+        return (
+          <td key={soc}>
+            {lasts ? (
+              <>
+                <b>{hoursText(lasts.value)}</b>{' '}
+                <span className="text-[12px] text-faint">
+                  {hoursText(lasts.low)} – {hoursText(lasts.high)}
+                </span>
+              </>
+            ) : (
+              '–'
+            )}
+          </td>
+        );
+      })}
+    </tr>
+  );
+}
+
+function Lines({ title, text }: { readonly title: string; readonly text: string }) {
+  return (
+    <section>
+      <h2 className="text-[16px]">{title}</h2>
+      <ul className="list-disc pl-5">
+        {text
+          .split('\n')
+          .filter((line) => line.trim() !== '')
+          .map((line) => (
+            <li key={line}>{line}</li>
+          ))}
+      </ul>
+    </section>
+  );
+}
+
+function Blank() {
+  return <span className="inline-block w-44 border-b border-ink" />;
+}
+
+function capital(name: string): string {
+  return `${name.charAt(0).toUpperCase()}${name.slice(1)}`;
+}

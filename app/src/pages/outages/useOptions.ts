@@ -1,0 +1,87 @@
+import { WHOLE_HOME, type Option, type OptionCourse } from '@long-tally/core';
+import { useEffect, useState } from 'react';
+import { home as homeWorker } from '../../workers/client.js';
+import type { At } from '../../workers/homeWorker.js';
+import { runOptions } from '../../workers/replayPool.js';
+
+/** So long a range must stay before its options are begun. */
+const SETTLED_MS = 300;
+
+/** What is known of the options of a range. */
+export interface Compared {
+  /** By name; missing while it is not done. */
+  readonly courses: ReadonlyMap<string, OptionCourse>;
+  readonly state: 'running' | 'done' | 'cancelled' | 'failed';
+  readonly cancel: () => void;
+  readonly again: () => void;
+}
+
+/**
+ * Begins an outage in every hour of a range for each option, in workers of their own.
+ * @param whole the whole home, which is known already
+ */
+export function useOptions(
+  { homeId, revision }: At,
+  from: string,
+  to: string,
+  options: readonly Option[],
+  whole: OptionCourse | null,
+): Compared {
+  const range = `${homeId} ${revision} ${from} ${to}`;
+  const [done, setDone] = useState<{ range: string; courses: ReadonlyMap<string, OptionCourse> }>({
+    range,
+    courses: new Map(),
+  });
+  const [run, setRun] = useState(0);
+  const [ended, setEnded] = useState<{ of: string; state: Compared['state'] } | null>(null);
+  const [controller, setController] = useState<AbortController | null>(null);
+  const known = done.range === range ? done.courses : null;
+  const wanted = options.map(({ name }) => name).join('\n');
+  const of = `${range} ${wanted} ${run}`;
+  useEffect(() => {
+    const own = new AbortController();
+    const begin = async () => {
+      setController(own);
+      try {
+        const missing = options.filter(({ name }) => name !== WHOLE_HOME.name && !known?.has(name));
+        const starts =
+          missing.length > 0 ? await homeWorker.outageStarts({ homeId, revision }, from, to) : null;
+        if (starts)
+          await runOptions(
+            starts,
+            missing,
+            (_index, course) =>
+              setDone((before) => ({
+                range,
+                courses: new Map([
+                  ...(before.range === range ? before.courses : []),
+                  [course.option.name, course],
+                ]),
+              })),
+            own.signal,
+          );
+        if (!own.signal.aborted) setEnded({ of, state: 'done' });
+      } catch {
+        if (!own.signal.aborted) setEnded({ of, state: 'failed' });
+      }
+    };
+    const timer = whole ? setTimeout(() => void begin(), SETTLED_MS) : undefined;
+    return () => {
+      clearTimeout(timer);
+      own.abort();
+    };
+    // What is known already changes while the options run; it must not begin them again.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [of, whole === null]);
+  const courses = new Map(known ?? []);
+  if (whole) courses.set(WHOLE_HOME.name, whole);
+  return {
+    courses,
+    state: ended?.of === of ? ended.state : 'running',
+    cancel: () => {
+      controller?.abort();
+      setEnded({ of, state: 'cancelled' });
+    },
+    again: () => setRun(run + 1),
+  };
+}
