@@ -31,6 +31,7 @@ test('every outage of the demo home is in the ledger, and every hour is replayed
   const runtime = page.getByRole('region', { name: 'Runtime' });
   await runtime.getByLabel('Charge now, %').fill('100');
   await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
   await page.keyboard.type('1000');
   await expect(runtime).toContainText(/1[01] h \d\d without sun/);
   await runtime.getByLabel('What stays on, W').fill('a lot');
@@ -42,8 +43,152 @@ test('every outage of the demo home is in the ledger, and every hour is replayed
   await expect(page.getByRole('region', { name: 'Working: Reserve for 12 h' })).toContainText(
     'With the sun that there was.',
   );
-  await ledger.getByRole('link').first().click();
-  await expect(page.getByRole('slider', { name: 'Time of day read out' })).toBeVisible();
+});
+
+test('options are begun on all cores, cancelled and gone on with, and one of them leads the tables', async ({
+  page,
+}) => {
+  await openDemo(page, ALL);
+  await page.goto(`/h/kauri-bend/outages?from=${ALL[0]}&to=${ALL[1]}`);
+  const options = page.getByRole('region', { name: 'Options compared' });
+  await expect(options.getByRole('row', { name: /^reserve 50 % \d+ h/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /no sun: 24 h [12]\d %/ })).toBeVisible();
+  await expect(page.getByRole('region', { name: 'Worst starts' })).toContainText(
+    'more than the inverter carries',
+  );
+
+  // A wrong figure is told; a right one is begun, cancelled and gone on with, all by key.
+  await options.getByLabel('Stays on, %').fill('140');
+  await page.keyboard.press('Enter');
+  await expect(options.getByRole('alert')).toContainText('from 1 to 100 %');
+  await options.getByLabel('Stays on, %').fill('25');
+  await page.keyboard.press('Enter');
+  await options.getByRole('button', { name: 'Cancel' }).press('Enter');
+  await expect(options.getByRole('status')).toContainText('Cancelled: 4 of 5 options are done.');
+  await options.getByRole('button', { name: 'Go on' }).press('Enter');
+  const quarter = options.getByRole('row', { name: /^25 % of the load/ });
+  await expect(quarter).toContainText('longer');
+  await expect(page.getByRole('region', { name: 'Lasting by hour' })).toContainText('last: 25 % of the load');
+  await expectAccessible(page);
+  await options.getByRole('button', { name: 'Leave out: 25 % of the load' }).click();
+  await expect(quarter).toHaveCount(0);
+
+  // What is compared is there again after another view.
+  await options.getByRole('button', { name: 'Leave out: no sun' }).click();
+  await page.keyboard.press('g');
+  await page.keyboard.press('d');
+  await expect(page.getByRole('grid')).toBeVisible();
+  await page.keyboard.press('g');
+  await page.keyboard.press('u');
+  await expect(options.getByRole('row')).toHaveCount(1 + 3);
+  const costs = page.getByRole('region', { name: 'Reserve by month' });
+  await expect(costs.getByRole('row', { name: /^10 %, set/ })).toContainText('0');
+  await expect(costs.getByRole('row', { name: /^50 %/ })).toContainText(/\+\d+ \(\+\d+ to \+\d+\)/);
+});
+
+test('one outage is opened, what could be expected beside what came, its neighbours by key', async ({
+  page,
+}) => {
+  await openDemo(page, ALL);
+  await page.goto(`/h/kauri-bend/outages?from=${ALL[0]}&to=${ALL[1]}`);
+  const ledger = page.getByRole('region', { name: 'Outages of the range' });
+  await ledger.getByRole('link', { name: '21 May 2024 19:50' }).click();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Outage of 21 May 2024, 19:50');
+  await expect(page.getByText(/could be expected to carry the home for 1\d h/)).toBeVisible();
+  await expect(page.getByText(/The grid came back after 6 h 40/)).toBeVisible();
+  await expect(page.getByText(/the charge would have come to 2\d %/)).toBeVisible();
+  await page.getByRole('slider', { name: 'Time of day read out' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await expect(page.getByRole('row', { name: /^B charge \d+ %/ })).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press(']');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText(/^Outage of 2 October 2024/);
+  await page.keyboard.press('Escape');
+  await expect(ledger).toBeVisible();
+  await page.goto('/h/kauri-bend/outages/2020-01-01T00:00:00Z');
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('No such outage');
+});
+
+test('the outage sheet says how long and what to do, and prints to one page', async ({ page }) => {
+  await openDemo(page, ALL);
+  await page.goto(`/h/kauri-bend/outages?from=${ALL[0]}&to=${ALL[1]}`);
+  await page.getByRole('link', { name: 'Outage sheet to print' }).click();
+  const sheet = page.getByRole('article', { name: 'Outage sheet' });
+  await expect(sheet.getByRole('row', { name: /^As usual, 370 W 2\d h/ })).toBeVisible();
+  await page.getByLabel('As usual, W').fill('1000');
+  await expect(sheet.getByRole('row', { name: /^As usual, 1,000 W 1[01] h/ })).toBeVisible();
+  await page.getByLabel('What to switch off first, a line each').fill('Sauna\nCar charger');
+  await expect(sheet.getByRole('listitem').filter({ hasText: 'Sauna' })).toBeVisible();
+  await expect(sheet).toContainText('At about 5 % the battery switches off');
+  await expect(sheet).toContainText('Never feed a dead grid');
+  await expectAccessible(page);
+  for (const format of ['A4', 'Letter']) {
+    const pdf = (
+      await page.pdf({ format, margin: { top: '14mm', bottom: '14mm', left: '14mm', right: '14mm' } })
+    )
+      .toString('latin1')
+      .match(/\/Type\s*\/Page\b/g);
+    expect(pdf).toHaveLength(1);
+  }
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('button', { name: 'Print this sheet' })).toBeHidden();
+});
+
+test('legs and loads logged by name are told at the peaks, and can be chosen to stay on', async ({
+  page,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'legs-'));
+  const system = join(folder, 'home.json');
+  writeFileSync(
+    system,
+    JSON.stringify({
+      schema: 'long-tally/system@1',
+      name: 'Split',
+      timeZone: 'Europe/Lisbon',
+      configurations: [
+        {
+          from: '2024-01-01T00:00:00Z',
+          battery: { modules: 1, moduleKWh: 10, usableShare: 0.9, reserve: 0.2, cutOff: 0.05 },
+          inverter: { batteryOnlyKW: 6, legs: 2, perLegKW: 3, lowChargeKW: 2 },
+        },
+      ],
+    }),
+  );
+  const rows = Array.from({ length: 40 * 24 }, (_, h) => {
+    const pump = h % 24 === 18 ? 1600 : 0;
+    return `${new Date(Date.UTC(2024, 5, 1, h)).toISOString()},${4000 + pump},${2000 + pump},2000,${pump},${4000 + pump},0,90`;
+  });
+  const log = join(folder, 'split.csv');
+  writeFileSync(log, `time,load_w,leg1_w,leg2_w,pump_load_w,grid_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
+  await page.goto('/new');
+  await page.getByLabel(/system file/).setInputFiles(system);
+  await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Sources of Split' })).toBeVisible();
+  await bringLogs(page, log);
+  await page.getByRole('link', { name: 'Outages', exact: true }).click();
+  const peaks = page.getByRole('region', { name: 'Highest loads' });
+  await expect(peaks).toBeVisible();
+  await page.keyboard.press('a');
+  await expect(
+    peaks.getByRole('row', { name: /5\.60 0\.40 3\.60 · 2\.00 pump 1\.60$/ }).first(),
+  ).toBeVisible();
+  await expect(page.getByRole('button', { name: /^A leg above its limit/ })).toContainText('40.0');
+  // The whole home goes dark when the pump starts; without it the legs are even.
+  const options = page.getByRole('region', { name: 'Options compared' });
+  await expect(page.getByRole('region', { name: 'Worst starts' })).toContainText(
+    '3.60 kW on one leg at 18:00',
+  );
+  await options.getByRole('checkbox', { name: 'pump' }).check();
+  await options.getByRole('button', { name: 'Compare' }).click();
+  await expect(options.getByRole('row', { name: /^without pump 1 h 00/ })).toBeVisible();
+  const runtime = page.getByRole('region', { name: 'Runtime' });
+  await runtime.getByLabel('Load').selectOption('parts');
+  await runtime.getByRole('checkbox', { name: 'pump, 1,600 W' }).check();
+  await expect(runtime).toContainText('one steady load of 1,600 W');
+  await runtime.getByLabel('Load').selectOption('usual');
+  await runtime.getByLabel('Month').selectOption('Jun');
+  await expect(runtime).toContainText('on 30 days of that month');
+  await expectAccessible(page);
 });
 
 test('a test written into the journal makes a planned run of an outage, and the journal is saved as a file', async ({

@@ -77,6 +77,7 @@ export {
   type ToldOutage,
 } from './outage/course.js';
 export { HORIZON_H, optionCourse, WHOLE_HOME, type Option, type OptionCourse } from './outage/options.js';
+export { usualRuntime, type LoadPart, type UsualRuntime } from './outage/usual.js';
 export { hiddenStarts, START_RATIO } from './peak/course.js';
 export type { Starts } from './outage/starts.js';
 export { runtimeHours, type RunsOn } from './outage/supply.js';

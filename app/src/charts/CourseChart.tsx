@@ -91,7 +91,7 @@ function Marks({
   return marks.map(({ text, atMs, fromMs = atMs, toMs = atMs }, i) => {
     const at = held(atMs);
     const isLate = at > width - 260;
-    const y = bottom - SOC_HEIGHT + 14 + 15 * i;
+    const y = bottom - SOC_HEIGHT + 22 + 20 * i;
     return (
       <g key={text} fontSize="12">
         <path
@@ -105,7 +105,7 @@ function Marks({
         )}
         <text
           x={isLate ? at - 5 : at + 5}
-          y={y + 4}
+          y={y - 5}
           textAnchor={isLate ? 'end' : 'start'}
           fill="var(--ink)"
           stroke="var(--paper)"

@@ -2,9 +2,11 @@ import type {
   PowerCourse,
   LossCourse,
   OpenedOutage,
+  Option,
   OutageCourse,
   RangeReport,
   Reckoning,
+  UsualRuntime,
   WearCourse,
 } from '@long-tally/core';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
@@ -22,6 +24,15 @@ type Ask =
   | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'outages'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'outage'; readonly at: At; readonly fromMs: number }
+  | {
+      readonly what: 'usual';
+      readonly at: At;
+      readonly from: string;
+      readonly to: string;
+      readonly option: Option;
+      readonly month: number;
+      readonly hour: number;
+    }
   | { readonly what: 'wear'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'losses'; readonly at: At; readonly from: string; readonly to: string }
   | {
@@ -43,6 +54,8 @@ const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) =>
       return { data: await home.reconciliation(ask.at, ask.from, ask.to, ask.stated) };
     if (ask.what === 'outages') return { data: await home.outages(ask.at, ask.from, ask.to) };
     if (ask.what === 'outage') return { data: await home.outage(ask.at, ask.fromMs) };
+    if (ask.what === 'usual')
+      return { data: await home.usual(ask.at, ask.from, ask.to, ask.option, ask.month, ask.hour) };
     if (ask.what === 'wear') return { data: await home.wear(ask.at, ask.from, ask.to) };
     if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
     if (ask.what === 'checks') return { data: await home.checks(ask.at) };
@@ -76,6 +89,13 @@ export const api = createApi({
       query: (outage) => ({ what: 'outage', ...outage }),
       keepUnusedDataFor: 30,
     }),
+    usual: build.query<
+      UsualRuntime | null,
+      { at: At; from: string; to: string; option: Option; month: number; hour: number }
+    >({
+      query: (usual) => ({ what: 'usual', ...usual }),
+      keepUnusedDataFor: 30,
+    }),
     wear: build.query<WearCourse | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'wear', ...range }),
       keepUnusedDataFor: 30,
@@ -104,5 +124,6 @@ export const {
   useOverviewQuery,
   useReconciliationQuery,
   useReportQuery,
+  useUsualQuery,
   useWearQuery,
 } = api;

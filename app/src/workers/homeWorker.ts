@@ -18,6 +18,7 @@ import {
   rollOf,
   stripsOf,
   wearCourse,
+  usualRuntime,
   wearEvidence,
   zoneOf,
   type Comparison,
@@ -26,6 +27,7 @@ import {
   type Finding,
   type LossCourse,
   type OpenedOutage,
+  type Option,
   type OutageCourse,
   type Prepared,
   type Range,
@@ -35,6 +37,7 @@ import {
   type SourceLog,
   type Starts,
   type Strips,
+  type UsualRuntime,
   type WearCourse,
 } from '@long-tally/core';
 import { expose } from 'comlink';
@@ -181,6 +184,21 @@ const homeWorker = {
   async outage(at: At, fromMs: number): Promise<OpenedOutage | null> {
     const { prepared } = await openAt(at);
     return prepared ? openedOutage(prepared, fromMs) : null;
+  },
+
+  /** How long a charge lasts with the usual load of a month (0 for January) and hour; null where nothing tells. */
+  async usual(
+    at: At,
+    from: string,
+    to: string,
+    option: Option,
+    month: number,
+    hour: number,
+  ): Promise<UsualRuntime | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    const starts = range && outageStarts(prepared, range);
+    return starts ? usualRuntime(starts, option, month, hour) : null;
   },
 
   /** From what an outage is begun in every hour of a range, to hand to other workers; null where something is missing. */

@@ -1,7 +1,7 @@
 import { powerCourse, type PowerCourse } from '../account/powerCourse.js';
 import { peakCourse, type PeakCourse } from '../peak/course.js';
 import { viewOf, type Prepared } from '../prepare.js';
-import { endMs, isNamed, nameOfPart, type Range } from '../series/log.js';
+import { endMs, type Range } from '../series/log.js';
 import { configurationAt, type Configuration } from '../system/configuration.js';
 import type { View } from '../view.js';
 import { expectedOf, type Expected } from './expected.js';
@@ -10,6 +10,7 @@ import type { Outage } from './ledger.js';
 import { reserveCosts, type ReserveCost } from './reserveCost.js';
 import { startsOf, type Starts } from './starts.js';
 import { supplyOf, type Supply } from './supply.js';
+import { loadParts, type LoadPart } from './usual.js';
 
 /** What is shown before and after an outage, as a share of its length, and at least. */
 const AROUND = 0.25;
@@ -22,8 +23,7 @@ export type ToldOutage = Outage & { readonly expected: Expected | null };
 export interface OutageCourse extends LastingCourse {
   readonly outages: readonly ToldOutage[];
   readonly peaks: PeakCourse;
-  /** Names of the parts of the load that are logged by themselves. */
-  readonly parts: readonly string[];
+  readonly parts: readonly LoadPart[];
   /** What other reserves would have meant; empty where there is none to set. */
   readonly costs: readonly ReserveCost[];
   /** Reserve that is set, as a share; null where it is not described. */
@@ -45,7 +45,7 @@ export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
     ...lastingCourse(view),
     outages: toldOutages(prepared, view),
     peaks: peakCourse(view, prepared.columns),
-    parts: [...view.log.channels.keys()].filter(isNamed).map(nameOfPart),
+    parts: loadParts(view),
     costs: supply ? reserveCosts(view, supply, prepared.system) : [],
     reserveSet: described?.battery?.reserve ?? null,
   };

@@ -96,7 +96,7 @@ interface Replayed {
 }
 
 /** Begins an outage in every hour, with a load that is off by a factor and a store by another. */
-function replayed(
+export function replayed(
   starts: Starts,
   option: Option,
   demand: Demand,
@@ -127,6 +127,12 @@ function replayed(
   return { composed, runs, curve: kaplanMeier(runs.flatMap((run) => run ?? [])), charge, supply };
 }
 
+/** The site's own time of a start, to be read as UTC. */
+export function localStart({ startMs, zone }: Starts, hour: number): Date {
+  const ms = startMs + hour * HOUR_MS;
+  return new Date(ms + offsetAt(zoneOf(zone), ms));
+}
+
 /** How long the home lasts from every full hour under an option. */
 export function optionCourse(starts: Starts, option: Option): OptionCourse {
   const demand = demandOf(starts, option);
@@ -152,10 +158,7 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
     ];
     return { value, low: Math.min(value, low), high: Math.max(value, high) };
   };
-  const local = (hour: number) => {
-    const ms = starts.startMs + hour * HOUR_MS;
-    return new Date(ms + offsetAt(zoneOf(starts.zone), ms));
-  };
+  const local = (hour: number) => localStart(starts, hour);
   const [needs, more, less] = [own, worse, better].map(({ composed }) => needFor(composed, RESERVE_H)) as [
     Float64Array,
     Float64Array,

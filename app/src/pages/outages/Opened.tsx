@@ -6,7 +6,7 @@ import { CourseReader } from '../../ui/CourseReader.js';
 import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useKeys } from '../../ui/useKeys.js';
-import { carriedText, evidenceText, expectedText } from './words.js';
+import { carriedText, evidenceText, expectedHours, expectedText } from './words.js';
 
 /** One outage: power, charge and moments on one axis, and what its first minute let expect against what came. */
 export default function OpenedPage() {
@@ -125,7 +125,7 @@ function marksOf(outage: ToldOutage, timeZone: string): CourseMark[] {
     ...(expected?.expectedH
       ? [
           {
-            text: `expected to last to ${clockText(at(expected.expectedH.value), timeZone)}`,
+            text: `expected to last ${expectedHours(expected.expectedH.value)}`,
             atMs: at(expected.expectedH.value),
             fromMs: at(expected.expectedH.low),
             toMs: at(expected.expectedH.high),

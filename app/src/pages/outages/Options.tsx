@@ -211,7 +211,9 @@ function Worst({
                 {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}
               </td>
               <td className="pr-3 whitespace-nowrap">{hoursText(hours)}</td>
-              <td className="pr-3 whitespace-nowrap text-faint">{hoursText(usualHours)}</td>
+              <td className="pr-3 whitespace-nowrap text-faint">
+                {usualHours >= HORIZON_H ? '2 weeks and more' : hoursText(usualHours)}
+              </td>
               <td>{reason}</td>
             </tr>
           ))}

@@ -113,7 +113,12 @@ function Page({ home, roll, report, course, range }: PageProps) {
         {runsOn && (
           <Runtime
             key={`${range.from} ${range.to}`}
+            at={atOf(home)}
+            from={roll.days[range.from]!.date}
+            to={roll.days[range.to]!.date}
             runsOn={runsOn}
+            parts={course.parts}
+            hasUsual={whole !== null}
             socNow={basis('soc')}
             loadW={basis('loadW')}
           />
@@ -131,7 +136,7 @@ function Page({ home, roll, report, course, range }: PageProps) {
                 from={roll.days[range.from]!.date}
                 to={roll.days[range.to]!.date}
                 whole={whole}
-                parts={course.parts}
+                parts={course.parts.map(({ name }) => name)}
                 timeZone={home.system.timeZone}
                 width={width}
               />

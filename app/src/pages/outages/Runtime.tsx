@@ -1,61 +1,207 @@
-import { runtimeHours, type RunsOn } from '@long-tally/core';
-import { useId, useState } from 'react';
-import { hoursText } from '../../ui/format.js';
+import { runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
+import { useDeferredValue, useId, useState } from 'react';
+import { MONTHS } from '../../charts/HourTable.js';
+import { useUsualQuery } from '../../store/api.js';
+import { optionOf } from '../../store/outageOptions.js';
+import { decimal, hoursText } from '../../ui/format.js';
 import { Labelled } from '../../ui/Labelled.js';
+import type { At } from '../../workers/homeWorker.js';
 
 /** A load that is typed is as uncertain as what is switched on. */
 const LOAD_OFF = 0.1;
+/** Beyond this nothing is followed, h. */
+const HORIZON_H = 336;
 
 interface Props {
+  readonly at: At;
+  readonly from: string;
+  readonly to: string;
   readonly runsOn: RunsOn;
+  readonly parts: readonly LoadPart[];
   readonly socNow: number | null;
   readonly loadW: number | null;
+  /** Whether the log has what the usual load is taken from. */
+  readonly hasUsual: boolean;
 }
 
-/** How long a charge lasts at a load that the reader sets. */
-export function Runtime({ runsOn, socNow, loadW }: Props) {
+type Mode = 'steady' | 'parts' | 'usual';
+
+/** How long a charge lasts: at a steady load, with some named loads on, or as the home usually goes at an hour of a month. */
+export function Runtime({ at, from, to, runsOn, parts, socNow, loadW, hasUsual }: Props) {
   const id = useId();
   const [charge, setCharge] = useState(socNow === null ? '' : String(Math.round(100 * socNow)));
+  const [mode, setMode] = useState<Mode>('steady');
   const [load, setLoad] = useState(loadW === null ? '' : String(Math.round(loadW)));
-  const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')));
-  const [soc, watts] = [number(charge) / 100, number(load)];
-  const isRight = soc >= 0 && soc <= 1 && watts >= 0 && watts <= 100_000;
-  const lasts = isRight ? runtimeHours(runsOn, soc, watts, LOAD_OFF) : null;
+  const [on, setOn] = useState<readonly string[]>([]);
+  const soc = charge.trim() === '' ? NaN : Number(charge.replace(',', '.')) / 100;
+  const isCharge = soc >= 0 && soc <= 1;
+  const typed = load.trim() === '' ? NaN : Number(load.replace(',', '.'));
+  const named = parts.filter(({ name }) => on.includes(name)).reduce((sum, { onW }) => sum + onW, 0);
+  const watts = mode === 'parts' ? named : typed;
   return (
-    <section aria-label="Runtime" className="mt-4 max-w-3xl">
+    <section aria-label="Runtime" className="mt-4 max-w-4xl">
       <h2 className="text-[16px]">How long does it last?</h2>
-      <div className="mt-1 grid grid-cols-[140px_160px_1fr] items-end gap-x-4">
+      <div className="mt-1 flex flex-wrap items-end gap-x-4 gap-y-1">
         <Labelled id={`${id}-charge`} text="Charge now, %">
           <input
             id={`${id}-charge`}
             inputMode="decimal"
-            className="field"
+            className="field w-28"
             value={charge}
             onChange={(event) => setCharge(event.target.value)}
           />
         </Labelled>
-        <Labelled id={`${id}-load`} text="What stays on, W">
-          <input
-            id={`${id}-load`}
-            inputMode="decimal"
-            className="field"
-            value={load}
-            onChange={(event) => setLoad(event.target.value)}
-          />
+        <Labelled id={`${id}-mode`} text="Load">
+          <select
+            id={`${id}-mode`}
+            className="field w-48"
+            value={mode}
+            onChange={(event) => setMode(event.target.value as Mode)}
+          >
+            <option value="steady">steady, no sun</option>
+            {parts.length > 0 && <option value="parts">named loads, no sun</option>}
+            {hasUsual && <option value="usual">as usual at an hour</option>}
+          </select>
         </Labelled>
-        <p aria-live="polite" className="pb-1">
-          {lasts ? (
-            <>
-              <b className="text-[19px]">{hoursText(lasts.value)}</b>{' '}
-              <span className="text-faint">
-                without sun ({hoursText(lasts.low)} to {hoursText(lasts.high)}), one steady load
-              </span>
-            </>
-          ) : (
-            <span className="text-red">Write a charge from 0 to 100 % and a load from 0 to 100,000 W.</span>
-          )}
-        </p>
+        {mode === 'steady' && (
+          <Labelled id={`${id}-load`} text="What stays on, W">
+            <input
+              id={`${id}-load`}
+              inputMode="decimal"
+              className="field w-36"
+              value={load}
+              onChange={(event) => setLoad(event.target.value)}
+            />
+          </Labelled>
+        )}
+        {mode === 'usual' ? (
+          <Usual at={at} from={from} to={to} soc={isCharge ? soc : null} />
+        ) : (
+          <Steady
+            runsOn={runsOn}
+            soc={soc}
+            isRight={isCharge && watts >= 0 && watts <= 100_000}
+            watts={watts}
+          />
+        )}
       </div>
+      {mode === 'parts' && (
+        <fieldset className="mt-1 flex flex-wrap gap-x-4">
+          <legend className="float-left mr-3 text-faint">Stays on, with what it usually draws:</legend>
+          {parts.map(({ name, onW }) => (
+            <label key={name} className="flex items-baseline gap-1.5">
+              <input
+                type="checkbox"
+                checked={on.includes(name)}
+                onChange={(event) =>
+                  setOn(event.target.checked ? [...on, name] : on.filter((one) => one !== name))
+                }
+              />
+              {name}, {decimal(onW, 0)} W
+            </label>
+          ))}
+        </fieldset>
+      )}
     </section>
+  );
+}
+
+interface SteadyProps {
+  readonly runsOn: RunsOn;
+  readonly soc: number;
+  readonly watts: number;
+  readonly isRight: boolean;
+}
+
+function Steady({ runsOn, soc, watts, isRight }: SteadyProps) {
+  const lasts = isRight ? runtimeHours(runsOn, soc, watts, LOAD_OFF) : null;
+  return (
+    <p aria-live="polite" className="pb-1">
+      {lasts ? (
+        <>
+          <b className="text-[19px]">{hoursText(lasts.value)}</b>{' '}
+          <span className="text-faint">
+            without sun ({hoursText(lasts.low)} to {hoursText(lasts.high)}), one steady load of{' '}
+            {decimal(watts, 0)} W
+          </span>
+        </>
+      ) : (
+        <span className="text-red">Write a charge from 0 to 100 % and a load from 0 to 100,000 W.</span>
+      )}
+    </p>
+  );
+}
+
+/** The month and the hour, as three controls and an answer from the worker. */
+function Usual({ at, from, to, soc }: Pick<Props, 'at' | 'from' | 'to'> & { readonly soc: number | null }) {
+  const id = useId();
+  const [month, setMonth] = useState(Number(to.slice(5, 7)) - 1);
+  const [hour, setHour] = useState(18);
+  const [hasSun, setHasSun] = useState(true);
+  // Each figure typed would begin an outage in every hour; the last one of them is enough.
+  const startSoc = useDeferredValue(soc);
+  const { currentData: lasts, isFetching } = useUsualQuery(
+    { at, from, to, option: optionOf({ startSoc, hasSun }), month, hour },
+    { skip: startSoc === null },
+  );
+  const upTo = (hours: number) => (hours >= HORIZON_H ? 'more than two weeks' : hoursText(hours));
+  return (
+    <>
+      <Labelled id={`${id}-month`} text="Month">
+        <select
+          id={`${id}-month`}
+          className="field w-20"
+          value={month}
+          onChange={(event) => setMonth(Number(event.target.value))}
+        >
+          {MONTHS.map((name, k) => (
+            <option key={name} value={k}>
+              {name}
+            </option>
+          ))}
+        </select>
+      </Labelled>
+      <Labelled id={`${id}-hour`} text="From">
+        <select
+          id={`${id}-hour`}
+          className="field w-24"
+          value={hour}
+          onChange={(event) => setHour(Number(event.target.value))}
+        >
+          {Array.from({ length: 24 }, (_, k) => (
+            <option key={k} value={k}>
+              {String(k).padStart(2, '0')}:00
+            </option>
+          ))}
+        </select>
+      </Labelled>
+      <Labelled id={`${id}-sun`} text="Sun">
+        <select
+          id={`${id}-sun`}
+          className="field w-28"
+          value={hasSun ? 'with' : 'none'}
+          onChange={(event) => setHasSun(event.target.value === 'with')}
+        >
+          <option value="with">as it was</option>
+          <option value="none">none</option>
+        </select>
+      </Labelled>
+      <p aria-live="polite" className="pb-1">
+        {soc === null ? (
+          <span className="text-red">Write a charge from 0 to 100 %.</span>
+        ) : lasts ? (
+          <>
+            <b className="text-[19px]">{upTo(lasts.value)}</b>{' '}
+            <span className="text-faint">
+              ({upTo(lasts.low)} to {upTo(lasts.high)}) on {lasts.starts} days of that month
+            </span>
+          </>
+        ) : (
+          <span className="text-faint">
+            {isFetching ? 'Reckoning …' : 'This range has no such hour; a longer one would.'}
+          </span>
+        )}
+      </p>
+    </>
   );
 }

@@ -76,7 +76,7 @@ function Written({ home, course, runsOn }: Props) {
   const [stays, setStays] = useState('Fridge and freezer\nLight in the kitchen and hall\nRouter and phones');
   const [off, setOff] = useState(
     [
-      ...course.parts.map(capital),
+      ...course.parts.map(({ name }) => capital(name)),
       'Oven and hob',
       'Kettle, iron, hair dryer',
       'Electric heating, water heater',
@@ -238,8 +238,8 @@ function LevelRow({
           <td key={soc}>
             {lasts ? (
               <>
-                <b>{hoursText(lasts.value)}</b>{' '}
-                <span className="text-[12px] text-faint">
+                <b>{hoursText(lasts.value)}</b>
+                <span className="block text-[12px] text-faint">
                   {hoursText(lasts.low)} – {hoursText(lasts.high)}
                 </span>
               </>

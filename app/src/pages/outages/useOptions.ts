@@ -1,5 +1,5 @@
 import { WHOLE_HOME, type Option, type OptionCourse } from '@long-tally/core';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { home as homeWorker } from '../../workers/client.js';
 import type { At } from '../../workers/homeWorker.js';
 import { runOptions } from '../../workers/replayPool.js';
@@ -34,14 +34,16 @@ export function useOptions(
   });
   const [run, setRun] = useState(0);
   const [ended, setEnded] = useState<{ of: string; state: Compared['state'] } | null>(null);
-  const [controller, setController] = useState<AbortController | null>(null);
+  const controller = useRef<AbortController | null>(null);
   const known = done.range === range ? done.courses : null;
   const wanted = options.map(({ name }) => name).join('\n');
   const of = `${range} ${wanted} ${run}`;
   useEffect(() => {
     const own = new AbortController();
+    controller.current = own;
+    const isLeft = () => own.signal.aborted;
     const begin = async () => {
-      setController(own);
+      if (isLeft()) return;
       try {
         const missing = options.filter(({ name }) => name !== WHOLE_HOME.name && !known?.has(name));
         const starts =
@@ -60,9 +62,9 @@ export function useOptions(
               })),
             own.signal,
           );
-        if (!own.signal.aborted) setEnded({ of, state: 'done' });
+        if (!isLeft()) setEnded({ of, state: 'done' });
       } catch {
-        if (!own.signal.aborted) setEnded({ of, state: 'failed' });
+        if (!isLeft()) setEnded({ of, state: 'failed' });
       }
     };
     const timer = whole ? setTimeout(() => void begin(), SETTLED_MS) : undefined;
@@ -79,7 +81,7 @@ export function useOptions(
     courses,
     state: ended?.of === of ? ended.state : 'running',
     cancel: () => {
-      controller?.abort();
+      controller.current?.abort();
       setEnded({ of, state: 'cancelled' });
     },
     again: () => setRun(run + 1),
