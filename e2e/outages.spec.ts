@@ -176,7 +176,7 @@ test('legs and loads logged by name are told at the peaks, and can be chosen to 
   // The whole home goes dark when the pump starts; without it the legs are even.
   const options = page.getByRole('region', { name: 'Options compared' });
   await expect(page.getByRole('region', { name: 'Worst starts' })).toContainText(
-    '3.60 kW on one leg at 18:00',
+    '3.60 kW on one leg at 19:00',
   );
   await options.getByRole('checkbox', { name: 'pump' }).check();
   await options.getByRole('button', { name: 'Compare' }).click();

@@ -22,7 +22,9 @@ import {
   configurationsOf,
   isoOf,
   mergeSources,
+  optionCourse,
   outageCourse,
+  outageStarts,
   prepare,
   prepareFurther,
   rangeReport,
@@ -33,6 +35,7 @@ import {
   type ReadLog,
   type SourceLog,
   type System,
+  WHOLE_HOME,
 } from '@long-tally/core';
 
 import { printFades } from './fades.js';
@@ -199,6 +202,8 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
     const range = { fromMs: source.startMs, toMs: source.startMs + source.count * source.stepMs };
     const first = await timed(() => void report(prepared!, range));
     const replay = await timed(() => void outageCourse(prepared!, range));
+    const starts = outageStarts(prepared!, range)!;
+    const option = await timed(() => void optionCourse(starts, { ...WHOLE_HOME, hasSun: false }));
     const again: number[] = [];
     for (let i = 0; i < 15; i++) {
       const from = prepared!.entries[i * 7]!.fromMs;
@@ -212,6 +217,7 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
       added,
       report: first,
       replay,
+      option,
       again: again.sort((a, b) => a - b)[7]!,
       readMB,
       mergeMB,
@@ -310,7 +316,8 @@ function runAll(): void {
   line('go through the samples', whole['samples']!, whole['samplesMB']);
   line('a month more', whole['added']!, whole['addedMB']);
   line('report of the whole range', whole['report']!, whole['peakMB']);
-  line('of it the replay of every hour', whole['replay']!);
+  line('outages: ledger, replay, peaks, reserves', whole['replay']!);
+  line('one more option, 87 600 starts three times', whole['option']!);
   line('figures of another range', whole['again']!);
   const papaparse = measure('papaparse', path);
   line('papaparse into columns', papaparse['seconds']!, papaparse['peakMB']);

@@ -52,6 +52,15 @@ await shot('wear-use', undefined, () =>
 await shot('outages', '/h/kauri-bend/outages?from=2022-03-01&to=2025-02-28', () =>
   page.getByRole('img', { name: /^Share of starts/ }).waitFor(),
 );
+await shot('outage-options', undefined, () =>
+  page.getByRole('region', { name: 'Options compared' }).scrollIntoViewIfNeeded(),
+);
+await shot('outage', '/h/kauri-bend/outages/2023-09-25T06:20:00Z', () =>
+  page.getByRole('img', { name: /^Power and state/ }).waitFor(),
+);
+await shot('outage-sheet', '/h/kauri-bend/outage-sheet?from=2024-03-01&to=2025-02-28', () =>
+  page.getByRole('article').waitFor(),
+);
 await shot('day', '/h/kauri-bend/day/2024-05-21', async () => {
   await page.getByRole('slider', { name: /Time of day/ }).hover({ position: { x: 640, y: 120 } });
 });

@@ -61,6 +61,7 @@ export function expectedOf(
   if (!load || Number.isNaN(socStart)) return nothing;
   const demand: Demand = {
     load,
+    use: 1,
     solar: solar ?? new Float64Array(log.count),
     overLeg: null,
     stepMs: log.stepMs,

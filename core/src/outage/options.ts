@@ -1,6 +1,5 @@
 import { kaplanMeier, survivalAt, survivalQuantile, type Surviving } from '../statistics/kaplanMeier.js';
 import { quantile } from '../statistics/quantile.js';
-import { offsetAt, zoneOf } from '../time/zone.js';
 import { compose, needFor, replay, type Composed, type Demand, type Lasting } from './replay.js';
 import { HOUR_MS, type Starts } from './starts.js';
 import type { Supply } from './supply.js';
@@ -72,11 +71,9 @@ export interface OptionCourse {
 export function demandOf(starts: Starts, option: Option): Demand {
   const { load, solar, legs, parts, perLegW, stepMs } = starts;
   const off = parts.filter(({ name }) => option.without.includes(name));
-  const kept = load.map((watts, i) => {
-    let used = watts;
-    for (const { values } of off) used -= values[i]!;
-    return Math.min(option.capW, Math.max(0, used) * option.share);
-  });
+  const kept = load.slice();
+  for (const { values } of off) for (let i = 0; i < kept.length; i++) kept[i]! -= values[i]!;
+  for (let i = 0; i < kept.length; i++) kept[i] = Math.min(option.capW, Math.max(0, kept[i]!) * option.share);
   // Which leg a part hangs on is not logged, so what is switched off leaves all of them alike.
   const overLeg =
     perLegW !== null && legs.length > 0
@@ -84,7 +81,13 @@ export function demandOf(starts: Starts, option: Option): Demand {
           legs.some((leg) => leg[i]! * (load[i]! > 0 ? used / load[i]! : 1) > perLegW) ? 1 : 0,
         )
       : null;
-  return { load: kept, solar: option.hasSun ? solar : new Float64Array(solar.length), overLeg, stepMs };
+  return {
+    load: kept,
+    use: 1,
+    solar: option.hasSun ? solar : new Float64Array(solar.length),
+    overLeg,
+    stepMs,
+  };
 }
 
 interface Replayed {
@@ -118,19 +121,9 @@ export function replayed(
     const level = option.startSoc ?? Math.max(option.leastSoc, soc[hour * cells]!);
     return Math.max(0, (level - supply.cutOff) * supply.fullWh);
   });
-  const own =
-    loadFactor === 1
-      ? demand
-      : { ...demand, load: Float64Array.from(demand.load, (watts) => watts * loadFactor) };
-  const composed = compose(own, supply.store, HORIZON_H);
+  const composed = compose({ ...demand, use: loadFactor }, supply.store, HORIZON_H);
   const runs = replay(composed, charge);
   return { composed, runs, curve: kaplanMeier(runs.flatMap((run) => run ?? [])), charge, supply };
-}
-
-/** The site's own time of a start, to be read as UTC. */
-export function localStart({ startMs, zone }: Starts, hour: number): Date {
-  const ms = startMs + hour * HOUR_MS;
-  return new Date(ms + offsetAt(zoneOf(zone), ms));
 }
 
 /** How long the home lasts from every full hour under an option. */
@@ -158,7 +151,6 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
     ];
     return { value, low: Math.min(value, low), high: Math.max(value, high) };
   };
-  const local = (hour: number) => localStart(starts, hour);
   const [needs, more, less] = [own, worse, better].map(({ composed }) => needFor(composed, RESERVE_H)) as [
     Float64Array,
     Float64Array,
@@ -184,14 +176,14 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
             high: Math.min(1, Math.max(reserve, socFor(more, worse.supply) ?? 1)),
           },
     curve: own.curve,
-    table: medians(own.runs, local),
+    table: medians(own.runs, starts),
     reserves: Array.from({ length: 12 }, (_, month) =>
       socFor(
-        needs.filter((_need, hour) => local(hour).getUTCMonth() === month),
+        needs.filter((_need, hour) => starts.months[hour] === month),
         own.supply,
       ),
     ),
-    worst: worstStarts(starts, option, own.composed, own.charge, own.runs, local),
+    worst: worstStarts(starts, option, own.composed, own.charge, own.runs),
   };
 }
 
@@ -205,12 +197,10 @@ function socFor(needs: Float64Array, { fullWh, cutOff }: Supply): number | null 
 }
 
 /** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier, null beyond what is seen. */
-function medians(runs: readonly (Lasting | null)[], local: (hour: number) => Date): OptionCourse['table'] {
+function medians(runs: readonly (Lasting | null)[], { months, hours }: Starts): OptionCourse['table'] {
   const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Lasting[] => []));
   runs.forEach((run, hour) => {
-    if (!run) return;
-    const at = local(hour);
-    groups[at.getUTCMonth()]![at.getUTCHours()]!.push(run);
+    if (run) groups[months[hour]!]![hours[hour]!]!.push(run);
   });
   return groups.map((row) =>
     row.map((own) => {

@@ -71,6 +71,7 @@ const homeOf = ({
   demand: {
     load,
     solar: load.map((_, i) => suns[Math.floor(i / 3) % suns.length]!),
+    use: 1,
     overLeg: legs === 0 ? null : load.map((_, i) => (i % legs === legs - 1 ? 1 : 0)),
     stepMs: 3_600_000 / cellsAnHour,
   },
@@ -92,7 +93,7 @@ const PLAIN: Store = {
 
 /** Hours of a load without sun. */
 function steady(load: readonly number[]): Demand {
-  return { load, solar: load.map(() => 0), overLeg: null, stepMs: 3_600_000 };
+  return { load, use: 1, solar: load.map(() => 0), overLeg: null, stepMs: 3_600_000 };
 }
 
 describe('the replay of every start', () => {
@@ -105,6 +106,34 @@ describe('the replay of every start', () => {
         expect(fast).toEqual(plain);
       }),
       { numRuns: 600 },
+    );
+  });
+
+  test('with numbers of any kind it ends, and lies between the plain loop with a hair less charge and a hair more', () => {
+    const any = fc.integer({ min: 0, max: 500_000 }).map((tenths) => tenths / 93);
+    fc.assert(
+      fc.property(
+        fc.array(any, { minLength: 40, maxLength: 200 }),
+        fc.array(any, { minLength: 6, maxLength: 20 }),
+        fc.integer({ min: 1000, max: 20_000 }),
+        (load, suns, capacityWh) => {
+          const demand: Demand = {
+            load,
+            use: 1.02,
+            solar: load.map((_, i) => suns[i % suns.length]!),
+            overLeg: null,
+            stepMs: 900_000,
+          };
+          const store = { ...PLAIN, capacityWh: capacityWh / 7, idleW: 33.3, roundTrip: 0.87 };
+          const charge = load.map((watts) => (watts % 7) * 300);
+          replay(compose(demand, store, 48), charge).forEach((run, start) => {
+            const hours = (more: number) => plainly(demand, store, charge[start]! + more, start, 48)!.hours;
+            expect(run!.hours).toBeGreaterThanOrEqual(hours(-1e-6));
+            expect(run!.hours).toBeLessThanOrEqual(hours(1e-6));
+          });
+        },
+      ),
+      { numRuns: 200 },
     );
   });
 

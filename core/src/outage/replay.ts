@@ -18,6 +18,8 @@ export interface Store {
 /** Load and solar by cells of one length; a cell with NaN in it is not known. */
 export interface Demand {
   readonly load: ArrayLike<number>;
+  /** Factor on the load, for a meter that errs. */
+  readonly use: number;
   readonly solar: ArrayLike<number>;
   /** 1 in cells in which a leg carries more than it may; null where nothing is known of legs. */
   readonly overLeg: ArrayLike<number> | null;
@@ -46,11 +48,11 @@ const HOUR_MS = 3_600_000;
 
 /** Change of the store in one cell, Wh; −Infinity where the load is more than the inverter carries, NaN where unknown. */
 export function changeOf(
-  { load, solar, overLeg, stepMs }: Demand,
+  { load, use, solar, overLeg, stepMs }: Demand,
   { idleW, roundTrip, chargeW, limitW }: Store,
   cell: number,
 ): number {
-  const used = load[cell]!;
+  const used = load[cell]! * use;
   const hours = stepMs / HOUR_MS;
   const net = used - solar[cell]!;
   if (net !== net) return NaN;
@@ -97,17 +99,28 @@ export function compose(demand: Demand, store: Store, horizonH: number): Compose
   const hours = Math.floor(demand.load.length / cellsAnHour);
   const first = stretchOf(hours);
   const known = new Int32Array(hours + 1).fill(hours);
-  for (let hour = 0; hour < hours; hour++) {
-    let [change, top, need] = [0, Infinity, 0];
-    for (let cell = hour * cellsAnHour; cell < (hour + 1) * cellsAnHour; cell++) {
-      const own = changeOf(demand, store, cell);
-      if (own !== own) known[hour] = hour;
+  const { load, use, solar, overLeg, stepMs } = demand;
+  const { idleW, roundTrip, chargeW, limitW, capacityWh, weakBelowWh, weakW } = store;
+  const cellH = stepMs / HOUR_MS;
+  for (let hour = 0, cell = 0; hour < hours; hour++) {
+    let change = 0;
+    let top = Infinity;
+    let need = 0;
+    for (const end = cell + cellsAnHour; cell < end; cell++) {
+      // As changeOf and needOf have it, written out: this runs for every minute of ten years.
+      const used = load[cell]! * use;
+      const net = used - solar[cell]!;
+      if (net !== net) known[hour] = hour;
+      let own = net >= 0 ? -(net + idleW) * cellH : (Math.min(-net, chargeW) * roundTrip - idleW) * cellH;
+      if (used > limitW || (overLeg !== null && overLeg[cell] === 1)) own = -Infinity;
       // The cell's own form: change, full at most, and enough for itself.
-      const least = needOf(demand, store, cell, own);
-      need = Math.max(need, least - change);
+      let least = -own;
+      if (used > weakW && weakBelowWh > least) least = weakBelowWh;
+      if (least - change > need) need = least - change;
       if (top < least) need = Infinity;
       change += own;
-      top = Math.min(store.capacityWh, top + own);
+      top += own;
+      if (top > capacityWh) top = capacityWh;
     }
     first.change[hour] = change;
     first.top[hour] = top;

@@ -1,4 +1,5 @@
 import { cellAt, isNamed, nameOfPart } from '../series/log.js';
+import { offsetAt, zoneOf } from '../time/zone.js';
 import { channelOf, type View } from '../view.js';
 import { supplyOf, type Supply } from './supply.js';
 
@@ -18,6 +19,9 @@ export interface Starts {
   readonly startMs: number;
   readonly stepMs: number;
   readonly zone: string;
+  /** Month of the year (0 for January) and hour of the site's own day, of every full hour. */
+  readonly months: Uint8Array;
+  readonly hours: Uint8Array;
   /** W; NaN where not known. */
   readonly load: Float64Array;
   readonly solar: Float64Array;
@@ -49,10 +53,22 @@ export function startsOf(view: View): Starts | { readonly reason: string } {
   const to = cellAt(log, range.toMs);
   const part = (values: Float64Array) => values.subarray(from, to);
   const solar = channelOf(view, 'solar')?.values;
+  const startMs = log.startMs + from * log.stepMs;
+  const full = Math.floor(((to - from) * log.stepMs) / HOUR_MS);
+  const [months, hours] = [new Uint8Array(full), new Uint8Array(full)];
+  const zone = zoneOf(log.zone);
+  for (let hour = 0; hour < full; hour++) {
+    const ms = startMs + hour * HOUR_MS;
+    const local = new Date(ms + offsetAt(zone, ms));
+    months[hour] = local.getUTCMonth();
+    hours[hour] = local.getUTCHours();
+  }
   return {
-    startMs: log.startMs + from * log.stepMs,
+    startMs,
     stepMs: log.stepMs,
     zone: log.zone,
+    months,
+    hours,
     load: part(load),
     solar: solar ? part(solar) : new Float64Array(to - from),
     soc: part(soc),

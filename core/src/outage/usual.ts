@@ -2,7 +2,7 @@ import { kaplanMeier, survivalQuantile } from '../statistics/kaplanMeier.js';
 import { quantile } from '../statistics/quantile.js';
 import type { View } from '../view.js';
 import { isNamed, nameOfPart } from '../series/log.js';
-import { demandOf, HORIZON_H, localStart, replayed, type Held, type Option } from './options.js';
+import { demandOf, HORIZON_H, replayed, type Held, type Option } from './options.js';
 import type { Starts } from './starts.js';
 
 /** A part of the load is on above this, W. */
@@ -47,10 +47,7 @@ export function usualRuntime(
 ): UsualRuntime | null {
   const demand = demandOf(starts, option);
   const { capacityOff } = starts.supply;
-  const isThen = (start: number) => {
-    const at = localStart(starts, start);
-    return at.getUTCMonth() === month && at.getUTCHours() === hour;
-  };
+  const isThen = (start: number) => starts.months[start] === month && starts.hours[start] === hour;
   const curveOf = (loadFactor: number, factor: number) => {
     const { runs } = replayed(starts, option, demand, loadFactor, factor);
     return runs.flatMap((run, start) => (run && isThen(start) ? [run] : []));

@@ -27,11 +27,10 @@ export function worstStarts(
   composed: Composed,
   charge: Float64Array,
   runs: readonly (Lasting | null)[],
-  local: (hour: number) => Date,
 ): WorstStart[] {
   const byMonth = Array.from({ length: 12 }, (): number[] => []);
   runs.forEach((run, hour) => {
-    if (run) byMonth[local(hour).getUTCMonth()]!.push(hour);
+    if (run) byMonth[starts.months[hour]!]!.push(hour);
   });
   return byMonth.flatMap((hours, month) => {
     const ended = hours.filter((hour) => !runs[hour]!.isCensored);

@@ -1,3 +1,4 @@
+import { median } from './median.js';
 import { quantile } from './quantile.js';
 import { pairScore } from './mannKendall.js';
 
@@ -14,25 +15,24 @@ export interface TheilSen extends MedianLine {
   readonly high: number;
 }
 
-/** Slopes of every pair of points with different x, ascending. */
+/** Slopes of every pair of points with different x, in no order. */
 export function pairSlopes(x: Float64Array, y: Float64Array): Float64Array {
   const slopes = new Float64Array((x.length * (x.length - 1)) / 2);
   let count = 0;
   for (let i = 0; i < x.length; i++)
     for (let j = i + 1; j < x.length; j++)
       if (x[i] !== x[j]) slopes[count++] = (y[j]! - y[i]!) / (x[j]! - x[i]!);
-  return slopes.subarray(0, count).sort();
+  return slopes.subarray(0, count);
 }
 
 /** Theil–Sen line of points without its interval; null where no two points differ in x. */
 export function medianLine(x: Float64Array, y: Float64Array): MedianLine | null {
   const slopes = pairSlopes(x, y);
-  return slopes.length === 0 ? null : lineBy(slopes, x, y);
+  return slopes.length === 0 ? null : lineBy(median(slopes), x, y);
 }
 
-function lineBy(slopes: Float64Array, x: Float64Array, y: Float64Array): MedianLine {
-  const slope = quantile(slopes, 0.5);
-  return { slope, intercept: quantile(y.map((value, i) => value - slope * x[i]!).sort(), 0.5) };
+function lineBy(slope: number, x: Float64Array, y: Float64Array): MedianLine {
+  return { slope, intercept: median(y.map((value, i) => value - slope * x[i]!)) };
 }
 
 /**
@@ -46,14 +46,14 @@ function lineBy(slopes: Float64Array, x: Float64Array, y: Float64Array): MedianL
  * @example theilSen(Float64Array.of(0, 1, 2), Float64Array.of(1, 3, 5))!.slope // 2
  */
 export function theilSen(x: Float64Array, y: Float64Array, z = 1.959964): TheilSen | null {
-  const slopes = pairSlopes(x, y);
+  const slopes = pairSlopes(x, y).sort();
   const n = slopes.length;
   if (n === 0) return null;
   const spread = z * Math.sqrt(pairScore(x, y).variance);
   // The k-th smallest slope, k from 1, between two of them where k is no whole number.
   const ranked = (k: number) => quantile(slopes, Math.min(1, Math.max(0, (k - 1) / Math.max(1, n - 1))));
   return {
-    ...lineBy(slopes, x, y),
+    ...lineBy(quantile(slopes, 0.5), x, y),
     low: ranked((n - spread) / 2),
     high: ranked((n + spread) / 2 + 1),
   };
