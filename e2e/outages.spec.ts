@@ -82,6 +82,11 @@ test('options are begun on all cores, cancelled and gone on with, and one of the
   await page.keyboard.press('u');
   await expect(options.getByRole('row')).toHaveCount(1 + 3);
   const costs = page.getByRole('region', { name: 'Reserve by month' });
+  await expect(costs).toContainText('59 % (');
+  await costs.getByLabel('so that the home lasts').selectOption('24 h');
+  await expect(costs).toContainText('not even a full battery does');
+  await costs.getByLabel('in', { exact: true }).selectOption('80 %');
+  await expect(costs).toContainText(/of the starts: [789]\d % \(/);
   await expect(costs.getByRole('row', { name: /^10 %, set/ })).toContainText('0');
   await expect(costs.getByRole('row', { name: /^50 %/ })).toContainText(/\+\d+ \(\+\d+ to \+\d+\)/);
 });

@@ -279,6 +279,26 @@ describe('detect and --map', () => {
   });
 });
 
+test('outages prints what lasts how long by each option, and what is missing for it', async () => {
+  const { code, out } = await tally('outages', '--system', system, '--log', log);
+  expect(code).toBe(0);
+  const told = JSON.parse(out) as {
+    options: { option: { name: string }; starts: number }[];
+    figures: object;
+  };
+  expect(told.options.map(({ option }) => option.name)).toEqual([
+    'whole home',
+    'no sun',
+    '50 % of the load',
+    'reserve 50 %',
+  ]);
+  expect(told.options.every(({ starts }) => starts === 48)).toBe(true);
+  expect(told.figures).toHaveProperty(['outage.survive.12h']);
+  const bare = file('bare.json', '{"schema":"long-tally/system@1","name":"Bare","timeZone":"UTC"}');
+  const none = await tally('outages', '--system', bare, '--log', log);
+  expect(none.out).toContain('capacity is not described');
+});
+
 test('validate says that a system is valid', async () => {
   const { code, out } = await tally('validate', system);
   expect([code, out]).toEqual([0, `${system}: Home is a valid long-tally/system@1.\n`]);

@@ -5,8 +5,12 @@ import { parseArgs } from 'node:util';
 import {
   analyse,
   endMs,
+  FIRST_OPTIONS,
   InputError,
   isoOf,
+  optionCourse,
+  outageCourse,
+  outageStarts,
   parseInstant,
   parseJournal,
   parseMapping,
@@ -28,6 +32,7 @@ const USAGE = `Usage:
                 [--journal journal.json] [--from ISO] [--to ISO] [--out report.json]
   tally reconcile --system system.json --log a.csv [...] --stated 98 [--journal journal.json]
                   [--from ISO] [--to ISO]
+  tally outages --system system.json --log a.csv [...] [--journal journal.json] [--from ISO] [--to ISO]
   tally run readings.json
   tally detect a.csv [--system system.json]
   tally validate system.json`;
@@ -41,6 +46,7 @@ async function main(args: readonly string[]): Promise<void> {
   const [command, ...rest] = args;
   if (command === 'analyse') await runAnalyse(rest);
   else if (command === 'reconcile') await runReconcile(rest);
+  else if (command === 'outages') await runOutages(rest);
   else if (command === 'run') await runShortRun(rest);
   else if (command === 'detect') await runDetect(rest);
   else if (command === 'validate') await runValidate(rest);
@@ -87,6 +93,41 @@ async function runReconcile(args: readonly string[]): Promise<void> {
   const { system, logs, journal, range } = await readHome(values, positionals);
   const found = reconcile(prepare(system, logs, [], journal), range, stated / 100);
   await print(`${JSON.stringify(found, null, 1)}\n`);
+}
+
+/**
+ * Prints the outages of a range against what could be expected of them, how long the next one would be carried by each of
+ * the usual options, what other reserves would have meant, and the highest loads.
+ */
+async function runOutages(args: readonly string[]): Promise<void> {
+  const { values, positionals } = parsed(() =>
+    parseArgs({ args: [...args], allowPositionals: true, options: HOME_OPTIONS }),
+  );
+  const { system, logs, journal, range } = await readHome(values, positionals);
+  const prepared = prepare(system, logs, [], journal);
+  const { outages, costs, peaks, reserveSet, figures } = outageCourse(prepared, range);
+  const starts = outageStarts(prepared, range);
+  await print(
+    `${JSON.stringify(
+      {
+        outages: outages.map(({ fromMs, toMs, darkMs, restartMs, ...rest }) => ({
+          from: isoOf(fromMs),
+          to: isoOf(toMs),
+          dark: darkMs === null ? null : isoOf(darkMs),
+          restart: restartMs === null ? null : isoOf(restartMs),
+          ...rest,
+        })),
+        options: starts ? FIRST_OPTIONS.map((option) => optionCourse(starts, option)) : [],
+        reserveSet,
+        reserves: costs,
+        peaks: peaks.peaks.map(({ atMs, ...peak }) => ({ at: isoOf(atMs), ...peak })),
+        transfers: peaks.transfers,
+        figures: { ...figures, ...peaks.figures },
+      },
+      null,
+      1,
+    )}\n`,
+  );
 }
 
 /** Prints the budget of a short run: where its missing energy went. */

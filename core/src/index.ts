@@ -76,7 +76,18 @@ export {
   type OutageCourse,
   type ToldOutage,
 } from './outage/course.js';
-export { HORIZON_H, optionCourse, WHOLE_HOME, type Option, type OptionCourse } from './outage/options.js';
+export {
+  FIRST_OPTIONS,
+  HORIZON_H,
+  optionCourse,
+  optionOf,
+  reserveAdvice,
+  USUAL_RESERVE,
+  WHOLE_HOME,
+  type Option,
+  type OptionCourse,
+  type ReserveAdvice,
+} from './outage/options.js';
 export { usualRuntime, type LoadPart, type UsualRuntime } from './outage/usual.js';
 export { hiddenStarts, START_RATIO } from './peak/course.js';
 export type { Starts } from './outage/starts.js';

@@ -6,6 +6,7 @@ import type {
   OutageCourse,
   RangeReport,
   Reckoning,
+  ReserveAdvice,
   UsualRuntime,
   WearCourse,
 } from '@long-tally/core';
@@ -33,6 +34,14 @@ type Ask =
       readonly month: number;
       readonly hour: number;
     }
+  | {
+      readonly what: 'reserve';
+      readonly at: At;
+      readonly from: string;
+      readonly to: string;
+      readonly hours: number;
+      readonly chance: number;
+    }
   | { readonly what: 'wear'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'losses'; readonly at: At; readonly from: string; readonly to: string }
   | {
@@ -56,6 +65,8 @@ const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) =>
     if (ask.what === 'outage') return { data: await home.outage(ask.at, ask.fromMs) };
     if (ask.what === 'usual')
       return { data: await home.usual(ask.at, ask.from, ask.to, ask.option, ask.month, ask.hour) };
+    if (ask.what === 'reserve')
+      return { data: await home.reserve(ask.at, ask.from, ask.to, ask.hours, ask.chance) };
     if (ask.what === 'wear') return { data: await home.wear(ask.at, ask.from, ask.to) };
     if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
     if (ask.what === 'checks') return { data: await home.checks(ask.at) };
@@ -96,6 +107,13 @@ export const api = createApi({
       query: (usual) => ({ what: 'usual', ...usual }),
       keepUnusedDataFor: 30,
     }),
+    reserve: build.query<
+      ReserveAdvice | null,
+      { at: At; from: string; to: string; hours: number; chance: number }
+    >({
+      query: (reserve) => ({ what: 'reserve', ...reserve }),
+      keepUnusedDataFor: 30,
+    }),
     wear: build.query<WearCourse | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'wear', ...range }),
       keepUnusedDataFor: 30,
@@ -124,6 +142,7 @@ export const {
   useOverviewQuery,
   useReconciliationQuery,
   useReportQuery,
+  useReserveQuery,
   useUsualQuery,
   useWearQuery,
 } = api;

@@ -14,12 +14,14 @@ import {
   prepareFurther,
   reconcile,
   rangeReport,
+  reserveAdvice,
   readingsLog,
   rollOf,
   stripsOf,
   wearCourse,
   usualRuntime,
   wearEvidence,
+  WHOLE_HOME,
   zoneOf,
   type Comparison,
   type Coverage,
@@ -33,6 +35,7 @@ import {
   type Range,
   type RangeReport,
   type Reckoning,
+  type ReserveAdvice,
   type RollDay,
   type SourceLog,
   type Starts,
@@ -199,6 +202,20 @@ const homeWorker = {
     const range = prepared && rangeOf(prepared, from, to);
     const starts = range && outageStarts(prepared, range);
     return starts ? usualRuntime(starts, option, month, hour) : null;
+  },
+
+  /** The least charge from which the whole home lasts so many hours in such a share of the starts. */
+  async reserve(
+    at: At,
+    from: string,
+    to: string,
+    hours: number,
+    chance: number,
+  ): Promise<ReserveAdvice | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOf(prepared, from, to);
+    const starts = range && outageStarts(prepared, range);
+    return starts ? reserveAdvice(starts, WHOLE_HOME, hours, chance) : null;
   },
 
   /** From what an outage is begun in every hour of a range, to hand to other workers; null where something is missing. */

@@ -10,8 +10,7 @@ import {
 import {
   HORIZON_H,
   optionCourse,
-  RESERVE_CHANCE,
-  RESERVE_H,
+  USUAL_RESERVE,
   WHOLE_HOME,
   type Held,
   type OptionCourse,
@@ -32,7 +31,7 @@ const SURVIVE = (hours: number): Method => ({
 });
 const RESERVE: Method = {
   id: 'outage.reserve',
-  formula: `least SOC from which ${100 * RESERVE_CHANCE} % of all full hours last ${RESERVE_H} h`,
+  formula: `least SOC from which ${100 * USUAL_RESERVE.chance} % of all full hours last ${USUAL_RESERVE.hours} h`,
   source: 'Common practice, no published source.',
 };
 const NO_START = 'No full hour of this range has its load and state of charge known.';
@@ -110,9 +109,9 @@ const FIGURES: readonly OfReplay[] = [
     key: 'outage.reserve.12h90',
     unit: 'share',
     method: RESERVE,
-    of: ({ reserve }) => reserve,
+    of: ({ reserve }) => reserve.all,
     label: 'reserve',
-    none: `From more than a tenth of the hours even a full battery does not last ${RESERVE_H} h.`,
+    none: `From more than a tenth of the hours even a full battery does not last ${USUAL_RESERVE.hours} h.`,
     assumption: 'With the sun that there was.',
   },
   { key: 'outage.runtime.now', unit: 'h', method: RUNTIME },

@@ -6,8 +6,8 @@ import type { Supply } from './supply.js';
 import { worstStarts, type WorstStart } from './worst.js';
 
 export const HORIZON_H = 14 * 24;
-export const RESERVE_H = 12;
-export const RESERVE_CHANCE = 0.9;
+/** What a reserve is told for where nothing else is asked: so many hours, in such a share of the starts. */
+export const USUAL_RESERVE = { hours: 12, chance: 0.9 } as const;
 
 /** What is taken for given when an outage is begun in every hour. */
 export interface Option {
@@ -36,11 +36,49 @@ export const WHOLE_HOME: Option = {
   leastSoc: 0,
 };
 
+/** What an option takes for given, in words. */
+export function nameOfOption({ share, capW, without, hasSun, startSoc, leastSoc }: Option): string {
+  const percent = (part: number) => `${Math.round(100 * part)} %`;
+  const said = [
+    ...(share < 1 ? [`${percent(share)} of the load`] : []),
+    ...(capW < Infinity ? [`at most ${Math.round(capW)} W`] : []),
+    ...(without.length > 0 ? [`without ${without.join(', ')}`] : []),
+    ...(hasSun ? [] : ['no sun']),
+    ...(startSoc === null ? [] : [`from ${percent(startSoc)}`]),
+    ...(leastSoc > 0 ? [`reserve ${percent(leastSoc)}`] : []),
+  ];
+  return said.length > 0 ? said.join(', ') : WHOLE_HOME.name;
+}
+
+/** An option that differs from the whole home by so much, named after it. */
+export function optionOf(given: Partial<Option>): Option {
+  const option = { ...WHOLE_HOME, ...given };
+  return { ...option, name: nameOfOption(option) };
+}
+
+/** What is compared before anybody chooses. */
+export const FIRST_OPTIONS: readonly Option[] = [
+  WHOLE_HOME,
+  optionOf({ hasSun: false }),
+  optionOf({ share: 0.5 }),
+  optionOf({ leastSoc: 0.5 }),
+];
+
 /** A value with its bounds at about 95 %: meters that err, and a capacity that is not known better. */
 export interface Held {
   readonly value: number;
   readonly low: number;
   readonly high: number;
+}
+
+/** The least charge that lasts so many hours in such a share of the starts. */
+export interface ReserveAdvice {
+  readonly hours: number;
+  readonly chance: number;
+  /** Null where even a full battery does not last. */
+  readonly all: Held | null;
+  /** By month of the year, January first; null where none is known or none lasts. */
+  readonly months: readonly (number | null)[];
 }
 
 /** How long the home lasts under one option. */
@@ -55,14 +93,12 @@ export interface OptionCourse {
   /** Share of starts that last so long. */
   readonly survive12: Held;
   readonly survive24: Held;
-  /** Least charge from which nine tenths of the starts last twelve hours; null where full does not. */
-  readonly reserve: Held | null;
+  /** Least charge from which nine tenths of the starts last twelve hours. */
+  readonly reserve: ReserveAdvice;
   /** Share of starts that last longer, by hours. */
   readonly curve: readonly Surviving[];
   /** Median hours by month of the year (rows, January first) and starting hour; null where no start is known. */
   readonly table: readonly (readonly (number | null)[])[];
-  /** The reserve by month of the year; null where none is known or none lasts. */
-  readonly reserves: readonly (number | null)[];
   /** The shortest start of each month of the year, with its reason. */
   readonly worst: readonly WorstStart[];
 }
@@ -117,13 +153,14 @@ export function replayed(
       weakBelowWh: given.store.weakBelowWh * factor,
     },
   };
-  const charge = Float64Array.from({ length: Math.floor(soc.length / cells) }, (_, hour) => {
+  const charge = new Float64Array(Math.floor(soc.length / cells));
+  for (let hour = 0; hour < charge.length; hour++) {
     const level = option.startSoc ?? Math.max(option.leastSoc, soc[hour * cells]!);
-    return Math.max(0, (level - supply.cutOff) * supply.fullWh);
-  });
+    charge[hour] = Math.max(0, (level - supply.cutOff) * supply.fullWh);
+  }
   const composed = compose({ ...demand, use: loadFactor }, supply.store, HORIZON_H);
   const runs = replay(composed, charge);
-  return { composed, runs, curve: kaplanMeier(runs.flatMap((run) => run ?? [])), charge, supply };
+  return { composed, runs, curve: kaplanMeier(runs.filter((run) => run !== null)), charge, supply };
 }
 
 /** How long the home lasts from every full hour under an option. */
@@ -151,13 +188,7 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
     ];
     return { value, low: Math.min(value, low), high: Math.max(value, high) };
   };
-  const [needs, more, less] = [own, worse, better].map(({ composed }) => needFor(composed, RESERVE_H)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  const reserve = socFor(needs, own.supply);
-  const known = own.runs.flatMap((run) => run ?? []);
+  const known = own.runs.filter((run) => run !== null);
   return {
     option,
     starts: known.length,
@@ -167,32 +198,65 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
     p90: lasts(0.9),
     survive12: survives(12),
     survive24: survives(24),
-    reserve:
-      reserve === null
-        ? null
-        : {
-            value: reserve,
-            low: Math.min(reserve, socFor(less, better.supply) ?? reserve),
-            high: Math.min(1, Math.max(reserve, socFor(more, worse.supply) ?? 1)),
-          },
+    reserve: adviceOf(starts, [own, worse, better], USUAL_RESERVE.hours, USUAL_RESERVE.chance),
     curve: own.curve,
     table: medians(own.runs, starts),
-    reserves: Array.from({ length: 12 }, (_, month) =>
-      socFor(
-        needs.filter((_need, hour) => starts.months[hour] === month),
-        own.supply,
-      ),
-    ),
     worst: worstStarts(starts, option, own.composed, own.charge, own.runs),
   };
 }
 
-/** The SOC that nine of ten needs do not exceed; null where there is none, or it is more than full. */
-function socFor(needs: Float64Array, { fullWh, cutOff }: Supply): number | null {
+/**
+ * The least charge from which an option lasts so many hours in such a share of the starts, of all and month by month.
+ * @param hours whole, up to the 14 days that are followed
+ * @param chance from 0 to 1
+ */
+export function reserveAdvice(starts: Starts, option: Option, hours: number, chance: number): ReserveAdvice {
+  const demand = demandOf(starts, option);
+  const { capacityOff } = starts.supply;
+  const three = [
+    replayed(starts, option, demand, 1, 1),
+    replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff),
+    replayed(starts, option, demand, 1 - starts.loadOff, 1 + capacityOff),
+  ] as const;
+  return adviceOf(starts, three, hours, chance);
+}
+
+function adviceOf(
+  { months }: Starts,
+  [own, worse, better]: readonly [own: Replayed, worse: Replayed, better: Replayed],
+  hours: number,
+  chance: number,
+): ReserveAdvice {
+  const needs = needFor(own.composed, hours);
+  const value = socFor(needs, own.supply, chance);
+  const bound = ({ composed, supply }: Replayed) => socFor(needFor(composed, hours), supply, chance);
+  return {
+    hours,
+    chance,
+    all:
+      value === null
+        ? null
+        : {
+            value,
+            low: Math.min(value, bound(better) ?? value),
+            high: Math.min(1, Math.max(value, bound(worse) ?? 1)),
+          },
+    months: Array.from({ length: 12 }, (_, month) =>
+      socFor(
+        needs.filter((_need, hour) => months[hour] === month),
+        own.supply,
+        chance,
+      ),
+    ),
+  };
+}
+
+/** The SOC that such a share of the needs does not exceed; null where there is none, or it is more than full. */
+function socFor(needs: Float64Array, { fullWh, cutOff }: Supply, chance: number): number | null {
   const known = needs.filter((need) => !Number.isNaN(need)).sort();
   if (known.length === 0) return null;
   // The next one up, not between two: between a need and none that is enough lies nothing.
-  const need = known[Math.min(known.length - 1, Math.ceil(RESERVE_CHANCE * known.length) - 1)]!;
+  const need = known[Math.min(known.length - 1, Math.max(0, Math.ceil(chance * known.length) - 1))]!;
   return need === Infinity ? null : cutOff + need / fullWh;
 }
 

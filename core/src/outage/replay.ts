@@ -156,7 +156,7 @@ export function replay(
   charge: ArrayLike<number>,
 ): (Lasting | null)[] {
   const hours = known.length - 1;
-  return Array.from({ length: hours }, (_, start) => {
+  const lastingFrom = (start: number): Lasting | null => {
     let stored = Math.min(store.capacityWh, charge[start]!);
     if (stored !== stored || known[start] === start) return null;
     const last = Math.min(known[start]!, start + horizonH);
@@ -180,7 +180,10 @@ export function replay(
       // By a rounding the hour put together needs more than its cells one by one do: the cells are right.
       hour++;
     }
-  });
+  };
+  const runs = new Array<Lasting | null>(hours);
+  for (let start = 0; start < hours; start++) runs[start] = lastingFrom(start);
+  return runs;
 }
 
 /**

@@ -1,6 +1,5 @@
-import type { Option } from '@long-tally/core';
+import { optionOf, type Option } from '@long-tally/core';
 import { useId, useState } from 'react';
-import { optionOf } from '../../store/outageOptions.js';
 import { Labelled } from '../../ui/Labelled.js';
 
 interface Props {

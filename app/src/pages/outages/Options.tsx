@@ -1,8 +1,8 @@
-import { HORIZON_H, WHOLE_HOME, type Option, type OptionCourse } from '@long-tally/core';
+import { FIRST_OPTIONS, HORIZON_H, WHOLE_HOME, type Option, type OptionCourse } from '@long-tally/core';
 import { useState } from 'react';
 import { HourTable, MONTHS } from '../../charts/HourTable.js';
 import { lineOf, SurvivalCurve } from '../../charts/SurvivalCurve.js';
-import { compared, FIRST_OPTIONS } from '../../store/outageOptions.js';
+import { compared } from '../../store/outageOptions.js';
 import { useAppDispatch, useAppSelector } from '../../store/store.js';
 import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
 import type { At } from '../../workers/homeWorker.js';
@@ -106,8 +106,8 @@ interface RowProps {
 function Row({ option, place, course, isShown, onShow, onRemove }: RowProps) {
   const { ink, dash } = lineOf(place);
   const hours = (of: 'p10' | 'p50') => (course?.[of] ? hoursText(course[of].value) : 'longer');
-  const share = (of: 'survive12' | 'survive24' | 'reserve') =>
-    course?.[of] ? `${decimal(100 * course[of].value, 0)} %` : '–';
+  const share = (held: { readonly value: number } | null | undefined) =>
+    held ? `${decimal(100 * held.value, 0)} %` : '–';
   return (
     <tr className={`border-b border-rule text-right ${isShown ? 'bg-selected' : ''}`}>
       <th scope="row" className="text-left font-normal">
@@ -122,9 +122,9 @@ function Row({ option, place, course, isShown, onShow, onRemove }: RowProps) {
         <>
           <td>{hours('p10')}</td>
           <td>{hours('p50')}</td>
-          <td>{share('survive12')}</td>
-          <td>{share('survive24')}</td>
-          <td>{share('reserve')}</td>
+          <td>{share(course.survive12)}</td>
+          <td>{share(course.survive24)}</td>
+          <td>{share(course.reserve.all)}</td>
         </>
       ) : (
         <td colSpan={5} className="text-faint">

@@ -147,7 +147,13 @@ function Page({ home, roll, report, course, range }: PageProps) {
             </p>
           )}
         </section>
-        <Reserves course={course} currency={home.system.currency ?? null} />
+        <Reserves
+          at={atOf(home)}
+          from={roll.days[range.from]!.date}
+          to={roll.days[range.to]!.date}
+          course={course}
+          currency={home.system.currency ?? null}
+        />
         <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
       </main>
       <aside

@@ -1,22 +1,80 @@
-import type { OutageCourse } from '@long-tally/core';
+import { USUAL_RESERVE, type OutageCourse } from '@long-tally/core';
+import { useId, useState } from 'react';
 import { MONTHS } from '../../charts/HourTable.js';
+import { useReserveQuery } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
+import type { At } from '../../workers/homeWorker.js';
 
 type Held = OutageCourse['costs'][number]['importKWh'];
 
 interface Props {
+  readonly at: At;
+  readonly from: string;
+  readonly to: string;
   readonly course: OutageCourse;
   readonly currency: string | null;
 }
 
+/** Hours and chances that are offered. */
+const HOURS = [3, 6, 12, 24, 48, 72] as const;
+const CHANCES = [0.8, 0.9, 0.95, 0.99] as const;
+
 /** The reserve that each month asks for against the one that is set, and what another would have cost. */
-export function Reserves({ course: { whole, reserveSet, costs }, currency }: Props) {
+export function Reserves({ at, from, to, course, currency }: Props) {
+  const id = useId();
+  const [hours, setHours] = useState<number>(USUAL_RESERVE.hours);
+  const [chance, setChance] = useState<number>(USUAL_RESERVE.chance);
+  const isUsual = hours === USUAL_RESERVE.hours && chance === USUAL_RESERVE.chance;
+  const { currentData: other } = useReserveQuery({ at, from, to, hours, chance }, { skip: isUsual });
+  const { whole, reserveSet, costs } = course;
   if (!whole) return null;
-  const { reserves } = whole;
+  const advice = isUsual ? whole.reserve : (other ?? null);
+  const reserves = advice?.months ?? Array.from({ length: 12 }, () => null);
   const short = reserves.filter((soc) => soc !== null && reserveSet !== null && soc > reserveSet).length;
   return (
     <section aria-label="Reserve by month" className="mt-4 max-w-5xl">
-      <h2 className="text-[16px]">Reserve that lasts 12 h in nine of ten starts</h2>
+      <h2 className="text-[16px]">Reserve to keep</h2>
+      <div className="flex flex-wrap items-baseline gap-2">
+        <label htmlFor={`${id}-hours`}>so that the home lasts</label>
+        <select
+          id={`${id}-hours`}
+          className="field w-20"
+          value={hours}
+          onChange={(event) => setHours(Number(event.target.value))}
+        >
+          {HOURS.map((one) => (
+            <option key={one} value={one}>
+              {one} h
+            </option>
+          ))}
+        </select>
+        <label htmlFor={`${id}-chance`}>in</label>
+        <select
+          id={`${id}-chance`}
+          className="field w-20"
+          value={chance}
+          onChange={(event) => setChance(Number(event.target.value))}
+        >
+          {CHANCES.map((one) => (
+            <option key={one} value={one}>
+              {Math.round(100 * one)} %
+            </option>
+          ))}
+        </select>
+        <span aria-live="polite">
+          of the starts:{' '}
+          {advice === null ? (
+            'reckoning …'
+          ) : advice.all ? (
+            <>
+              <b>{decimal(100 * advice.all.value, 0)} %</b> ({decimal(100 * advice.all.low, 0)} to{' '}
+              {decimal(100 * advice.all.high, 0)}) all year, and by month
+            </>
+          ) : (
+            'not even a full battery does, all year; by month'
+          )}
+        </span>
+      </div>
       <table className="mt-1 w-full text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">

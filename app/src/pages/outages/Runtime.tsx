@@ -1,8 +1,7 @@
-import { runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
+import { optionOf, runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
 import { useDeferredValue, useId, useState } from 'react';
 import { MONTHS } from '../../charts/HourTable.js';
 import { useUsualQuery } from '../../store/api.js';
-import { optionOf } from '../../store/outageOptions.js';
 import { decimal, hoursText } from '../../ui/format.js';
 import { Labelled } from '../../ui/Labelled.js';
 import type { At } from '../../workers/homeWorker.js';
