@@ -13,8 +13,8 @@ export const TEMPERATURE_BOUNDS = [0, 10, 25, 35, 45] as const;
 /** Bounds of the time spent nearly full and nearly empty. */
 export const HIGH = 0.95;
 export const LOW = 0.1;
-/** Time by state of charge is kept in bins of one per cent, full in a bin of its own. */
-const LEVELS = 101;
+/** Time by state of charge is kept in so many bins to full, which has one of its own. */
+const LEVELS = 50;
 const HOURS = 24;
 
 /**
@@ -41,7 +41,7 @@ export function noStrain(): Strain {
   return {
     socTime: new Float64Array(HOURS),
     socS: new Float64Array(HOURS),
-    levelS: new Float64Array(LEVELS),
+    levelS: new Float64Array(LEVELS + 1),
     rateS: new Float64Array(RATE_BINS),
     temperatureS: new Float64Array(TEMPERATURE_BOUNDS.length + 1),
     highS: 0,
@@ -88,7 +88,7 @@ export function strainOf(
       const hour = Math.min(HOURS - 1, Math.floor((log.startMs + i * log.stepMs - dayMs) / 3_600_000));
       strain.socTime[hour]! += level * stepS;
       strain.socS[hour]! += stepS;
-      strain.levelS[Math.max(0, Math.min(LEVELS - 1, Math.floor(level * 100 + 1e-9)))]! += stepS;
+      strain.levelS[levelOf(level)]! += stepS;
       if (level > HIGH) strain.highS += stepS;
       else if (level < LOW) strain.lowS += stepS;
     }
@@ -117,11 +117,28 @@ export function strainOf(
   return strain;
 }
 
-/** Time in s at a state of charge from one share to another, both with the whole per cent they lie in. */
-export function timeBetween({ levelS }: Strain, from: number, to: number): number {
-  return levelS
-    .subarray(Math.max(0, Math.floor(from * 100 + 1e-9)), Math.max(0, Math.floor(to * 100 + 1e-9) + 1))
-    .reduce((sum, seconds) => sum + seconds, 0);
+function levelOf(soc: number): number {
+  return Math.max(0, Math.min(LEVELS, Math.floor(soc * LEVELS + 1e-9)));
+}
+
+/**
+ * Time in s above a state of charge and below it: what surely lies there, and what may with the bin that holds the bound.
+ */
+export function timeAround(
+  { levelS }: Strain,
+  soc: number,
+): Readonly<Record<'above' | 'below', { readonly surely: number; readonly maybe: number }>> {
+  const sum = (from: number, to: number) => {
+    let seconds = 0;
+    for (let level = Math.max(0, from); level < Math.min(to, levelS.length); level++)
+      seconds += levelS[level]!;
+    return seconds;
+  };
+  const [under, over] = [Math.floor(soc * LEVELS + 1e-9), Math.ceil(soc * LEVELS - 1e-9)];
+  return {
+    above: { surely: sum(over, levelS.length), maybe: sum(under, levelS.length) },
+    below: { surely: sum(0, under), maybe: sum(0, under + 1) },
+  };
 }
 
 /** The charge rate below which a share of the working time lies, linear within a bin; null without working time. */

@@ -1,5 +1,5 @@
 import { insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
-import { HIGH, LOW, RATE_BIN, rateQuantile, TEMPERATURE_BOUNDS, timeBetween } from '../ledger/strain.js';
+import { HIGH, LOW, RATE_BIN, rateQuantile, TEMPERATURE_BOUNDS, timeAround } from '../ledger/strain.js';
 import { energyDoubts, combined, halfDigit, percent } from '../uncertainty.js';
 import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../view.js';
 
@@ -29,16 +29,14 @@ const COLD: Method = {
 };
 const HOT: Method = { id: 'wear.hot', formula: 'time above 45 °C', source: PRACTICE };
 const HARD_RATE = 0.5;
-/** Width of a bin of the time by state of charge. */
-const BIN = 0.01;
 /** A logged temperature is taken to be good to so many K. */
 const TEMPERATURE_OFF = 1;
 
 /** Time spent full and empty, charge rates, cold and heat. */
 export function strainFigures(view: View): Record<string, Figure> {
   return {
-    'wear.timeAbove95': timeAt(view, FULL, view.strain.highS, (off) => [HIGH + off + BIN, 1, HIGH - off, 1]),
-    'wear.timeBelow10': timeAt(view, EMPTY, view.strain.lowS, (off) => [0, LOW - off - BIN, 0, LOW + off]),
+    'wear.timeAbove95': timeAt(view, FULL, 'above', HIGH, view.strain.highS),
+    'wear.timeBelow10': timeAt(view, EMPTY, 'below', LOW, view.strain.lowS),
     'wear.rate.p50': rate(view, P50, rateQuantile(view.strain, 0.5)),
     'wear.rate.p95': rate(view, P95, rateQuantile(view.strain, 0.95)),
     'wear.rate.max': rate(view, TOP, view.strain.topRate || null),
@@ -48,21 +46,17 @@ export function strainFigures(view: View): Record<string, Figure> {
   };
 }
 
-/** Charges between which the battery surely was, and those between which it may have been, with a monitor so much off. */
-type Bounds = (
-  off: number,
-) => readonly [surelyFrom: number, surelyTo: number, maybeFrom: number, maybeTo: number];
-
-function timeAt(view: View, method: Method, seconds: number, boundsFor: Bounds): Figure {
+function timeAt(view: View, method: Method, side: 'above' | 'below', bound: number, seconds: number): Figure {
   const { socS } = view.total;
   if (!view.log.channels.has('soc'))
     return notMeasured('share', method, 'The log has no state of charge; a column soc_pct would supply it.');
   if (socS === 0) return insufficient('share', method, 'State of charge is missing throughout this range.');
   const value = seconds / socS;
   const off = Math.hypot(view.accuracy.soc, halfDigit(view.log.channels.get('soc')));
-  const [surelyFrom, surelyTo, maybeFrom, maybeTo] = boundsFor(off);
-  const low = Math.min(value, timeBetween(view.strain, surelyFrom, surelyTo) / socS);
-  const high = Math.max(value, timeBetween(view.strain, maybeFrom, maybeTo) / socS);
+  // A monitor that reads so much too high or too low moves the bound by as much.
+  const [stricter, looser] = side === 'above' ? [bound + off, bound - off] : [bound - off, bound + off];
+  const low = Math.min(value, timeAround(view.strain, stricter)[side].surely / socS);
+  const high = Math.max(value, timeAround(view.strain, looser)[side].maybe / socS);
   return measured(
     { value, low, high },
     {
