@@ -77,8 +77,8 @@ export interface ReserveAdvice {
   readonly chance: number;
   /** Null where even a full battery does not last. */
   readonly all: Held | null;
-  /** By month of the year, January first; null where none is known or none lasts. */
-  readonly months: readonly (number | null)[];
+  /** By month of the year, January first; `none` where even a full battery does not last, null where nothing is known. */
+  readonly months: readonly (number | 'none' | null)[];
 }
 
 /** How long the home lasts under one option. */
@@ -241,13 +241,10 @@ function adviceOf(
             low: Math.min(value, bound(better) ?? value),
             high: Math.min(1, Math.max(value, bound(worse) ?? 1)),
           },
-    months: Array.from({ length: 12 }, (_, month) =>
-      socFor(
-        needs.filter((_need, hour) => months[hour] === month),
-        own.supply,
-        chance,
-      ),
-    ),
+    months: Array.from({ length: 12 }, (_, month) => {
+      const known = needs.filter((need, hour) => months[hour] === month && !Number.isNaN(need));
+      return known.length === 0 ? null : (socFor(known, own.supply, chance) ?? 'none');
+    }),
   };
 }
 

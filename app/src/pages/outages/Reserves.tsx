@@ -30,7 +30,9 @@ export function Reserves({ at, from, to, course, currency }: Props) {
   if (!whole) return null;
   const advice = isUsual ? whole.reserve : (other ?? null);
   const reserves = advice?.months ?? Array.from({ length: 12 }, () => null);
-  const short = reserves.filter((soc) => soc !== null && reserveSet !== null && soc > reserveSet).length;
+  const isShort = (soc: (typeof reserves)[number]) =>
+    soc === 'none' || (soc !== null && reserveSet !== null && soc > reserveSet);
+  const short = reserves.filter(isShort).length;
   return (
     <section aria-label="Reserve by month" className="mt-4 max-w-5xl">
       <h2 className="text-[16px]">Reserve to keep</h2>
@@ -88,19 +90,17 @@ export function Reserves({ at, from, to, course, currency }: Props) {
         <tbody>
           <tr className="text-right">
             {reserves.map((soc, month) => (
-              <td
-                key={MONTHS[month]}
-                className={soc !== null && reserveSet !== null && soc > reserveSet ? 'text-red' : ''}
-              >
-                {soc === null ? '–' : `${decimal(100 * soc, 0)} %`}
+              <td key={MONTHS[month]} className={isShort(soc) ? 'text-red' : ''}>
+                {soc === null ? '–' : soc === 'none' ? 'no' : `${decimal(100 * soc, 0)} %`}
               </td>
             ))}
           </tr>
         </tbody>
       </table>
       <p className="mt-1 text-faint">
-        With the sun that there was; – where nothing is known or even full does not last.
+        With the sun that there was; “no” where even a full battery does not last.
         {reserveSet !== null &&
+          advice !== null &&
           ` The reserve set is ${decimal(100 * reserveSet, 0)} %: less than that in ${counted(short, 'month')}.`}
       </p>
       <Costs costs={costs} currency={currency} />

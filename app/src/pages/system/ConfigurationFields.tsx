@@ -60,6 +60,8 @@ export function ConfigurationFields({ index, onRemove }: Props) {
           ]}
         />
         <Field name={`${at}.perLegKW`} label="Limit per leg" unit="kW" />
+        <Field name={`${at}.lowChargeKW`} label="Limit at low charge" unit="kW" />
+        <Field name={`${at}.lowChargePct`} label="Low charge is below" unit="%" />
         <Field name={`${at}.statedIdleW`} label="Inverter idle, stated" unit="W" />
       </Group>
       <ArrayFields index={index} />
