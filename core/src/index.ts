@@ -76,15 +76,12 @@ export {
   type OutageCourse,
   type ToldOutage,
 } from './outage/course.js';
+export { FIRST_OPTIONS, optionOf, WHOLE_HOME, type Option } from './outage/option.js';
 export {
-  FIRST_OPTIONS,
   HORIZON_H,
   optionCourse,
-  optionOf,
   reserveAdvice,
   USUAL_RESERVE,
-  WHOLE_HOME,
-  type Option,
   type OptionCourse,
   type ReserveAdvice,
 } from './outage/options.js';

@@ -4,7 +4,7 @@ import type { LedgerColumns } from '../ledger/columns.js';
 import { changeOf, type Demand } from './replay.js';
 import type { Outage } from './ledger.js';
 import type { Supply } from './supply.js';
-import type { Held } from './options.js';
+import type { Held } from './option.js';
 
 const DAY_MS = 86_400_000;
 /** Days before an outage from which its course is expected, and the least of them. */

@@ -7,14 +7,8 @@ import {
   type Method,
   type Unit,
 } from '../figure.js';
-import {
-  HORIZON_H,
-  optionCourse,
-  USUAL_RESERVE,
-  WHOLE_HOME,
-  type Held,
-  type OptionCourse,
-} from './options.js';
+import { WHOLE_HOME, type Held } from './option.js';
+import { HORIZON_H, optionCourse, USUAL_RESERVE, type OptionCourse } from './options.js';
 import { startsOf } from './starts.js';
 import { runsOn, RUNTIME, runtime, supplyOf, type RunsOn, type Supply } from './supply.js';
 import type { View } from '../view.js';

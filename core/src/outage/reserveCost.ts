@@ -4,7 +4,7 @@ import type { System } from '../system/schema.js';
 import { dayNumberAt, dayOf } from '../time/days.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
 import { channelOf, perYear, type View } from '../view.js';
-import type { Held } from './options.js';
+import type { Held } from './option.js';
 import type { Supply } from './supply.js';
 
 /** Reserves that are tried beside the one that is set. */

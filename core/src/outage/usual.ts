@@ -2,7 +2,8 @@ import { kaplanMeier, survivalQuantile } from '../statistics/kaplanMeier.js';
 import { quantile } from '../statistics/quantile.js';
 import type { View } from '../view.js';
 import { isNamed, nameOfPart } from '../series/log.js';
-import { demandOf, HORIZON_H, replayed, type Held, type Option } from './options.js';
+import type { Held, Option } from './option.js';
+import { demandOf, HORIZON_H, replayed } from './options.js';
 import type { Starts } from './starts.js';
 
 /** A part of the load is on above this, W. */

@@ -1,6 +1,6 @@
 import { quantile } from '../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
-import type { Option } from './options.js';
+import type { Option } from './option.js';
 import { changeOf, needOf, type Composed, type Lasting } from './replay.js';
 import { HOUR_MS, type Starts } from './starts.js';
 

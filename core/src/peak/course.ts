@@ -1,11 +1,8 @@
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../figure.js';
 import type { LedgerColumns } from '../ledger/columns.js';
-import { cellAt, isNamed, nameOfPart, type Log } from '../series/log.js';
-import type { Configuration } from '../system/configuration.js';
-import { dayNumberAt } from '../time/days.js';
-import { zoneOf } from '../time/zone.js';
 import { halfDigit } from '../uncertainty.js';
 import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../view.js';
+import { BIN_W, scanPeaks, topPeaks, type Limit, type Peak, type Scan } from './scan.js';
 import { transfersOf, type Transfer } from './transfers.js';
 
 const PRACTICE = 'Common practice, no published source.';
@@ -30,32 +27,14 @@ const TRANSFERS: Method = {
   formula: 'times at which a jump of the load stopped a battery that was not empty, and the grid took over',
   source: PRACTICE,
 };
-/** Loads are counted in bins of so many W. */
-const BIN_W = 10;
-const BINS = 10_000;
-const TOP = 12;
 /** A motor takes several times its running power when it starts. */
 export const START_RATIO = [3, 7] as const;
-
-/** One of the limits of an inverter. */
-type Limit = 'continuous' | 'battery' | 'leg';
 
 const LIMITS: Readonly<Record<Limit, { readonly key: string; readonly name: string }>> = {
   continuous: { key: 'peak.hoursAbove.continuous', name: 'the inverter’s continuous rating' },
   battery: { key: 'peak.hoursAbove.batteryOnly', name: 'the inverter’s battery-only rating' },
   leg: { key: 'peak.hoursAbove.leg', name: 'what a leg may carry' },
 };
-
-/** The highest load of a day, and what of it is known. */
-export interface Peak {
-  readonly atMs: number;
-  readonly loadW: number;
-  readonly legsW: readonly number[];
-  /** Parts of the load that are logged by name and were on, the largest first. */
-  readonly parts: readonly { readonly name: string; readonly watts: number }[];
-  /** What the inverter may give from the battery, W; null where it is not described. */
-  readonly limitW: number | null;
-}
 
 /** What the Outages view tells of peaks and legs. */
 export interface PeakCourse {
@@ -66,44 +45,12 @@ export interface PeakCourse {
   readonly stepMinutes: number;
 }
 
-interface Scan {
-  readonly bins: Float64Array;
-  known: number;
-  readonly above: Record<Limit, number>;
-  /** Intervals that lie above a limit less or more the meter's accuracy. */
-  readonly surely: Record<Limit, number>;
-  readonly maybe: Record<Limit, number>;
-  readonly has: Record<Limit, boolean>;
-  legTop: number;
-  deviation: number;
-  mean: number;
-  legCells: number;
-  readonly tops: { cell: number; day: number }[];
-}
-
 /** Peaks, legs and transfers of a range, in one pass through its samples. */
 export function peakCourse(view: View, columns: LedgerColumns): PeakCourse {
   const { log, range } = view;
   const load = channelOf(view, 'load')?.values;
   const legs = (['leg1', 'leg2', 'leg3'] as const).flatMap((leg) => log.channels.get(leg)?.values ?? []);
-  const scan: Scan = {
-    bins: new Float64Array(BINS),
-    known: 0,
-    above: { continuous: 0, battery: 0, leg: 0 },
-    surely: { continuous: 0, battery: 0, leg: 0 },
-    maybe: { continuous: 0, battery: 0, leg: 0 },
-    has: { continuous: false, battery: false, leg: false },
-    legTop: NaN,
-    deviation: 0,
-    mean: 0,
-    legCells: 0,
-    tops: [],
-  };
-  for (const configuration of view.configurations) {
-    const from = cellAt(log, Math.max(range.fromMs, configuration.fromMs));
-    const to = cellAt(log, Math.min(range.toMs, configuration.toMs));
-    if (from < to) scanPart(view, scan, load ?? null, legs, configuration, from, to);
-  }
+  const scan = scanPeaks(view, load ?? null, legs);
   const transfers = transfersOf(log, columns, view.configurations, range);
   return {
     figures: {
@@ -122,110 +69,6 @@ export function peakCourse(view: View, columns: LedgerColumns): PeakCourse {
     transfers,
     stepMinutes: log.stepMs / 60_000,
   };
-}
-
-function limitsOf({ described }: Configuration): Record<Limit, number> {
-  const { continuousKW, batteryOnlyKW, perLegKW } = described?.inverter ?? {};
-  const watts = (kW: number | null | undefined) => (kW == null ? NaN : kW * 1000);
-  return { continuous: watts(continuousKW), battery: watts(batteryOnlyKW), leg: watts(perLegKW) };
-}
-
-function scanPart(
-  { log, accuracy }: View,
-  scan: Scan,
-  load: Float64Array | null,
-  legs: readonly Float64Array[],
-  configuration: Configuration,
-  from: number,
-  to: number,
-): void {
-  const limits = limitsOf(configuration);
-  const off = accuracy.load;
-  const count = (limit: Limit, watts: number) => {
-    const most = limits[limit];
-    if (watts > most) scan.above[limit]++;
-    if (watts * (1 - off) > most) scan.surely[limit]++;
-    if (watts * (1 + off) > most) scan.maybe[limit]++;
-  };
-  scan.has.continuous ||= !Number.isNaN(limits.continuous);
-  scan.has.battery ||= !Number.isNaN(limits.battery);
-  scan.has.leg ||= !Number.isNaN(limits.leg);
-  if (load) scanLoad(log, scan, load, from, to, count);
-  if (legs.length === 0) return;
-  for (let i = from; i < to; i++) {
-    let [sum, top] = [0, -Infinity];
-    for (const leg of legs) {
-      sum += leg[i]!;
-      if (leg[i]! > top) top = leg[i]!;
-    }
-    if (sum !== sum) continue;
-    const mean = sum / legs.length;
-    let deviation = 0;
-    for (const leg of legs) deviation = Math.max(deviation, Math.abs(leg[i]! - mean));
-    scan.legCells++;
-    scan.mean += mean;
-    scan.deviation += deviation;
-    if (!(top <= scan.legTop)) scan.legTop = top;
-    count('leg', top);
-  }
-}
-
-function scanLoad(
-  log: Log,
-  scan: Scan,
-  load: Float64Array,
-  from: number,
-  to: number,
-  count: (limit: Limit, watts: number) => void,
-): void {
-  const zone = zoneOf(log.zone);
-  const cellsADay = Math.max(1, Math.round(86_400_000 / log.stepMs));
-  for (let i = from; i < to; i += cellsADay) {
-    let top = -1;
-    for (let k = i; k < Math.min(to, i + cellsADay); k++) {
-      const watts = load[k]!;
-      if (watts !== watts) continue;
-      scan.known++;
-      scan.bins[Math.min(BINS - 1, Math.max(0, Math.floor(watts / BIN_W)))]!++;
-      count('continuous', watts);
-      count('battery', watts);
-      if (top < 0 || watts > load[top]!) top = k;
-    }
-    if (top >= 0) scan.tops.push({ cell: top, day: dayNumberAt(zone, log.startMs + top * log.stepMs) });
-  }
-}
-
-function topPeaks(
-  { log, configurations }: View,
-  { tops }: Scan,
-  load: Float64Array | undefined,
-  legs: readonly Float64Array[],
-): Peak[] {
-  if (!load) return [];
-  const days = new Set<number>();
-  const parts = [...log.channels].flatMap(([quantity, { values }]) =>
-    isNamed(quantity) ? [{ name: nameOfPart(quantity), values }] : [],
-  );
-  return [...tops]
-    .sort((a, b) => load[b.cell]! - load[a.cell]!)
-    .filter(({ day }) => days.size < TOP && !days.has(day) && days.add(day))
-    .map(({ cell }) => {
-      const atMs = log.startMs + cell * log.stepMs;
-      const { battery, continuous } = limitsOf(
-        configurations.find(({ fromMs, toMs }) => fromMs <= atMs && atMs < toMs) ?? configurations.at(-1)!,
-      );
-      const limitW = Number.isNaN(battery) ? continuous : battery;
-      return {
-        atMs,
-        loadW: load[cell]!,
-        legsW: legs.map((leg) => leg[cell]!),
-        parts: parts
-          .map(({ name, values }) => ({ name, watts: values[cell]! }))
-          .filter(({ watts }) => watts > 0)
-          .sort((a, b) => b.watts - a.watts),
-        limitW: Number.isNaN(limitW) ? null : limitW,
-      };
-    });
 }
 
 const NO_LOAD = 'The log has no load in this range; a column load_w would supply it.';

@@ -8,11 +8,12 @@ import { atOf } from '../../store/api.js';
 import { Balance } from '../../ui/Balance.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
-import { counted, dateText, decimal } from '../../ui/format.js';
+import { dateText, decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
-import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import type { DayRange } from '../../ui/useRange.js';
 import { useMore } from '../../ui/useMore.js';
+import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
@@ -63,11 +64,12 @@ function Account({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
       {last.report ? (
         <Page home={home} days={roll.days} report={last.report} range={last.range} />
       ) : (
-        <main id="view" className="p-5">
-          <p role="status" className="text-faint">
-            {error === null ? 'Drawing up the account …' : `The account could not be drawn up: ${error}`}
-          </p>
-        </main>
+        <Waiting
+          title="Account"
+          doing="Drawing up the account"
+          failed="The account could not be drawn up"
+          error={error}
+        />
       )}
     </>
   );
@@ -85,43 +87,36 @@ function Page({ home, days, report, range }: PageProps) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const schools = report.findings.find(({ code }) => code === 'schools-differ');
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]">
-      <main
-        id="view"
-        className="min-h-0 min-w-0 overflow-y-auto border-r border-rule-2 px-5 pt-3 pb-8"
-        tabIndex={0}
-      >
-        <h1 className="text-xl">Account</h1>
-        <p className="mb-2 text-faint">
-          {rangeTitle(days, range)} · {counted(range.to - range.from + 1, 'day')} · coverage{' '}
-          {decimal(report.coverage.share * 100, 1)} %
-        </p>
-        <div ref={ref} className="max-w-5xl">
-          <Balance figures={report.figures} onOpen={open} />
-          <h2 className="mt-4 mb-1 text-[16px]">Where each source went</h2>
-          {width > 0 && <FlowBars figures={report.figures} width={width} onOpen={open} />}
-        </div>
-        <Periods days={days} range={range} />
-        <Contacts home={home} days={days} range={range} />
-      </main>
-      <aside
-        aria-label="Figures of the account"
-        className="min-h-0 overflow-y-auto px-4 pt-3 pb-6"
-        tabIndex={0}
-      >
-        <h2 className="text-[15px]">Self-sufficiency, three schools</h2>
-        <Figures keys={SCHOOLS} report={report} workingKey={workingKey} onOpen={open} />
-        <p className="mt-1 text-[13px]">
-          {schools?.message ??
-            (SCHOOLS.every((key) => report.figures[key]?.value != null) &&
-              'They lie within two points of each other here: little is charged from the grid.')}
-        </p>
-        <Stated at={atOf(home)} from={days[range.from]!.date} to={days[range.to]!.date} />
-        <Figures keys={OTHERS} report={report} workingKey={workingKey} onOpen={open} />
-        {panel}
-        <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
-      </aside>
-    </div>
+    <RangeFrame
+      title="Account"
+      days={days}
+      range={range}
+      report={report}
+      asideLabel="Figures of the account"
+      aside={
+        <>
+          <h2 className="text-[15px]">Self-sufficiency, three schools</h2>
+          <Figures keys={SCHOOLS} report={report} workingKey={workingKey} onOpen={open} />
+          <p className="mt-1 text-[13px]">
+            {schools?.message ??
+              (SCHOOLS.every((key) => report.figures[key]?.value != null) &&
+                'They lie within two points of each other here: little is charged from the grid.')}
+          </p>
+          <Stated at={atOf(home)} from={days[range.from]!.date} to={days[range.to]!.date} />
+          <Figures keys={OTHERS} report={report} workingKey={workingKey} onOpen={open} />
+          {panel}
+          <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
+        </>
+      }
+    >
+      <div ref={ref} className="max-w-5xl">
+        <Balance figures={report.figures} onOpen={open} />
+        <h2 className="mt-4 mb-1 text-[16px]">Where each source went</h2>
+        {width > 0 && <FlowBars figures={report.figures} width={width} onOpen={open} />}
+      </div>
+      <Periods days={days} range={range} />
+      <Contacts home={home} days={days} range={range} />
+    </RangeFrame>
   );
 }
 

@@ -4,12 +4,12 @@ import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
 import { atOf, useOutagesQuery } from '../../store/api.js';
 import { Figures } from '../../ui/Figures.js';
-import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
+import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
-import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import type { DayRange } from '../../ui/useRange.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../workers/homeWorker.js';
@@ -64,14 +64,12 @@ function Outages({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
       {last.report && course ? (
         <Page home={home} roll={roll} report={last.report} course={course} range={last.range} />
       ) : (
-        <main id="view" className="p-5">
-          <h1 className="text-xl">Outages</h1>
-          <p role="status" className="text-faint">
-            {error === null
-              ? 'Beginning an outage in every hour of the range …'
-              : `The outages could not be told: ${error}`}
-          </p>
-        </main>
+        <Waiting
+          title="Outages"
+          doing="Beginning an outage in every hour of the range"
+          failed="The outages could not be told"
+          error={error}
+        />
       )}
     </>
   );
@@ -94,92 +92,86 @@ function Page({ home, roll, report, course, range }: PageProps) {
   const now = course.figures['outage.runtime.now'];
   const basis = (key: string) => (typeof now?.basis[key] === 'number' ? now.basis[key] : null);
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]">
-      <main
-        id="view"
-        className="min-h-0 min-w-0 overflow-y-auto border-r border-rule-2 px-5 pt-3 pb-8"
-        tabIndex={0}
-      >
-        <h1 className="text-xl">Outages</h1>
-        <p className="text-faint">
-          {rangeTitle(roll.days, range)} · coverage {decimal(report.coverage.share * 100, 1)} %
-        </p>
-        <Ledger
-          outages={course.outages}
-          home={home}
-          reason={report.figures['outage.count']?.reason ?? null}
-          range={range}
-        />
-        {runsOn && (
-          <Runtime
-            key={`${range.from} ${range.to}`}
-            at={atOf(home)}
-            from={roll.days[range.from]!.date}
-            to={roll.days[range.to]!.date}
-            runsOn={runsOn}
-            parts={course.parts}
-            hasUsual={whole !== null}
-            socNow={basis('soc')}
-            loadW={basis('loadW')}
-          />
-        )}
-        <section aria-label="Survival" className="mt-4" ref={ref}>
-          <h2 className="text-[16px]">If it had begun in any hour of this range</h2>
-          {whole && whole.curve.length > 1 ? (
-            <>
-              <p className="mb-1 text-faint">
-                measured load and sun carried on from every full hour, on the battery alone, up to 14 days;
-                runs that the log cuts off are counted as far as they are seen
-              </p>
-              <Options
-                at={atOf(home)}
-                from={roll.days[range.from]!.date}
-                to={roll.days[range.to]!.date}
-                whole={whole}
-                parts={course.parts.map(({ name }) => name)}
-                timeZone={home.system.timeZone}
-                width={width}
-              />
-            </>
-          ) : (
-            <p className="text-faint">
-              {course.figures['outage.replay.p50']?.reason ?? 'No start of this range is seen to end.'}
-            </p>
-          )}
-        </section>
-        <Reserves
+    <RangeFrame
+      title="Outages"
+      days={roll.days}
+      range={range}
+      report={report}
+      asideLabel="Figures of the outages"
+      aside={
+        <>
+          <h2 className="mt-3 text-[15px]">Seen</h2>
+          <Figures keys={SEEN} report={all} workingKey={workingKey} onOpen={open} />
+          <h2 className="mt-3 text-[15px]">In the next one</h2>
+          <Figures keys={AHEAD} report={all} workingKey={workingKey} onOpen={open} />
+          <h2 className="mt-3 text-[15px]">Peaks and legs</h2>
+          <Figures keys={PEAKS} report={all} workingKey={workingKey} onOpen={open} />
+          {panel}
+          <p className="mt-3">
+            <Link className="action inline-block" to={`/h/${home.id}/outage-sheet${search}`}>
+              Outage sheet to print
+            </Link>
+          </p>
+          <h2 className="mt-4 text-[15px]">Before you rely on it</h2>
+          <ul className="mt-1 list-disc pl-4 text-[12.5px]">
+            {CAUTIONS.map((text) => (
+              <li key={text}>{text}</li>
+            ))}
+          </ul>
+        </>
+      }
+    >
+      <Ledger
+        outages={course.outages}
+        home={home}
+        reason={report.figures['outage.count']?.reason ?? null}
+        range={range}
+      />
+      {runsOn && (
+        <Runtime
+          key={`${range.from} ${range.to}`}
           at={atOf(home)}
           from={roll.days[range.from]!.date}
           to={roll.days[range.to]!.date}
-          course={course}
-          currency={home.system.currency ?? null}
+          runsOn={runsOn}
+          parts={course.parts}
+          hasUsual={whole !== null}
+          socNow={basis('soc')}
+          loadW={basis('loadW')}
         />
-        <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
-      </main>
-      <aside
-        aria-label="Figures of the outages"
-        className="min-h-0 overflow-y-auto px-4 pt-1 pb-6"
-        tabIndex={0}
-      >
-        <h2 className="mt-3 text-[15px]">Seen</h2>
-        <Figures keys={SEEN} report={all} workingKey={workingKey} onOpen={open} />
-        <h2 className="mt-3 text-[15px]">In the next one</h2>
-        <Figures keys={AHEAD} report={all} workingKey={workingKey} onOpen={open} />
-        <h2 className="mt-3 text-[15px]">Peaks and legs</h2>
-        <Figures keys={PEAKS} report={all} workingKey={workingKey} onOpen={open} />
-        {panel}
-        <p className="mt-3">
-          <Link className="action inline-block" to={`/h/${home.id}/outage-sheet${search}`}>
-            Outage sheet to print
-          </Link>
-        </p>
-        <h2 className="mt-4 text-[15px]">Before you rely on it</h2>
-        <ul className="mt-1 list-disc pl-4 text-[12.5px]">
-          {CAUTIONS.map((text) => (
-            <li key={text}>{text}</li>
-          ))}
-        </ul>
-      </aside>
-    </div>
+      )}
+      <section aria-label="Survival" className="mt-4" ref={ref}>
+        <h2 className="text-[16px]">If it had begun in any hour of this range</h2>
+        {whole && whole.curve.length > 1 ? (
+          <>
+            <p className="mb-1 text-faint">
+              measured load and sun carried on from every full hour, on the battery alone, up to 14 days; runs
+              that the log cuts off are counted as far as they are seen
+            </p>
+            <Options
+              at={atOf(home)}
+              from={roll.days[range.from]!.date}
+              to={roll.days[range.to]!.date}
+              whole={whole}
+              parts={course.parts.map(({ name }) => name)}
+              timeZone={home.system.timeZone}
+              width={width}
+            />
+          </>
+        ) : (
+          <p className="text-faint">
+            {course.figures['outage.replay.p50']?.reason ?? 'No start of this range is seen to end.'}
+          </p>
+        )}
+      </section>
+      <Reserves
+        at={atOf(home)}
+        from={roll.days[range.from]!.date}
+        to={roll.days[range.to]!.date}
+        course={course}
+        currency={home.system.currency ?? null}
+      />
+      <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
+    </RangeFrame>
   );
 }

@@ -5,24 +5,25 @@ import { DepthBars } from '../../charts/DepthBars.js';
 import { HoursBars } from '../../charts/HoursBars.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { HourTable } from '../../charts/HourTable.js';
-import { WarrantyClocks } from '../../charts/WarrantyClocks.js';
 import type { Home } from '../../db/database.js';
 import { atOf, useWearQuery } from '../../store/api.js';
 import { save } from '../../ui/download.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
-import { nameOf } from '../../ui/figureNames.js';
-import { decimal, localDateText, unitText, valueText } from '../../ui/format.js';
+import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
+import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
-import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import type { DayRange } from '../../ui/useRange.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { home as homeWorker } from '../../workers/client.js';
 import type { Roll } from '../../workers/homeWorker.js';
+import { Counters } from './Counters.js';
 import { LifeCurve } from './LifeCurve.js';
+import { Warranty } from './Warranty.js';
 
 const AREA = ['wear.', 'capacity.', 'warranty.'];
 const FIGURES = [
@@ -99,11 +100,12 @@ function Wear({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
       {last.report ? (
         <Page home={home} roll={roll} report={last.report} course={course ?? null} range={last.range} />
       ) : (
-        <main id="view" className="p-5">
-          <p role="status" className="text-faint">
-            {error === null ? 'Counting the cycles …' : `The wear could not be judged: ${error}`}
-          </p>
-        </main>
+        <Waiting
+          title="Wear"
+          doing="Counting the cycles"
+          failed="The wear could not be judged"
+          error={error}
+        />
       )}
     </>
   );
@@ -126,101 +128,45 @@ function Page({ home, roll, report, course, range }: PageProps) {
     if (file) save(`${home.id}-wear-${from}-${to}.zip`, file);
   };
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]">
-      <main
-        id="view"
-        className="min-h-0 min-w-0 overflow-y-auto border-r border-rule-2 px-5 pt-3 pb-8"
-        tabIndex={0}
-      >
-        <h1 className="text-xl">Wear</h1>
-        <p className="text-faint">
-          {rangeTitle(roll.days, range)} · coverage {decimal(report.coverage.share * 100, 1)} %
-        </p>
-        <div ref={ref}>
-          {width > 0 && course && (
-            <Courses
-              course={course}
-              report={report}
-              onOpen={open}
-              home={home}
-              nowMs={roll.days[range.to]!.toMs}
-              width={width}
-            />
-          )}
-        </div>
-      </main>
-      <aside aria-label="Figures of the wear" className="min-h-0 overflow-y-auto px-4 pt-1 pb-6" tabIndex={0}>
-        <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
-        <Figures keys={FIGURES} report={report} workingKey={workingKey} onOpen={open} />
-        {panel}
-        <h2 className="mt-4 text-[15px]">How it is worked</h2>
-        <Figures keys={USE} report={report} workingKey={workingKey} onOpen={open} />
-        <p className="mt-3 text-[12.5px] text-faint">
-          <button type="button" className="quiet" onClick={() => void evidence()}>
-            Save the evidence
-          </button>{' '}
-          (cycles, capacity estimates and the working of these figures, as tables). It is evidence, not a
-          certificate; warranty terms differ, so read the document itself.{' '}
-          <Link className="quiet" to={`/h/${home.id}/handbook`}>
-            How wear is counted
-          </Link>
-        </p>
-      </aside>
-    </div>
-  );
-}
-
-const COUNTERS = [
-  'wear.throughput',
-  'wear.efc.nameplate',
-  'wear.efc.usable',
-  'wear.cycles.rainflow',
-  'wear.cycles.rainflowDepth',
-];
-
-/** The counters of use: how far they have come in the range, and how fast they run. */
-function Counters({ report, onOpen }: Pick<CoursesProps, 'report' | 'onOpen'>) {
-  return (
-    <section aria-label="Counters of use" className="mt-4 max-w-2xl">
-      <h2 className="text-[16px]">Counters of use</h2>
-      <table className="w-full text-[13px]">
-        <thead>
-          <tr className="border-b border-rule-2 text-right text-faint">
-            <td />
-            <th scope="col" className="font-normal">
-              in this range
-            </th>
-            <th scope="col" className="font-normal">
-              a year
-            </th>
-            <th scope="col" className="font-normal">
-              a day
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {COUNTERS.flatMap((key) => {
-            const figure = report.figures[key];
-            const aYear = figure?.basis['aYear'];
-            if (figure?.value == null || typeof aYear !== 'number') return [];
-            return [
-              <tr key={key} className="border-b border-rule text-right">
-                <th scope="row" className="text-left font-normal">
-                  <button type="button" data-figure={key} className="quiet" onClick={() => onOpen(key)}>
-                    {nameOf(key).name}
-                  </button>
-                </th>
-                <td>
-                  {valueText(figure.value, figure.unit)} {unitText(figure.unit)}
-                </td>
-                <td>{decimal(aYear, 0)}</td>
-                <td>{decimal(aYear / 365.2425, 2)}</td>
-              </tr>,
-            ];
-          })}
-        </tbody>
-      </table>
-    </section>
+    <RangeFrame
+      title="Wear"
+      days={roll.days}
+      range={range}
+      report={report}
+      asideLabel="Figures of the wear"
+      aside={
+        <>
+          <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
+          <Figures keys={FIGURES} report={report} workingKey={workingKey} onOpen={open} />
+          {panel}
+          <h2 className="mt-4 text-[15px]">How it is worked</h2>
+          <Figures keys={USE} report={report} workingKey={workingKey} onOpen={open} />
+          <p className="mt-3 text-[12.5px] text-faint">
+            <button type="button" className="quiet" onClick={() => void evidence()}>
+              Save the evidence
+            </button>{' '}
+            (cycles, capacity estimates and the working of these figures, as tables). It is evidence, not a
+            certificate; warranty terms differ, so read the document itself.{' '}
+            <Link className="quiet" to={`/h/${home.id}/handbook`}>
+              How wear is counted
+            </Link>
+          </p>
+        </>
+      }
+    >
+      <div ref={ref}>
+        {width > 0 && course && (
+          <Courses
+            course={course}
+            report={report}
+            onOpen={open}
+            home={home}
+            nowMs={roll.days[range.to]!.toMs}
+            width={width}
+          />
+        )}
+      </div>
+    </RangeFrame>
   );
 }
 
@@ -318,39 +264,5 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
         />
       </section>
     </>
-  );
-}
-
-function Warranty({
-  course: { warranty },
-  home,
-  nowMs,
-  width,
-}: Pick<CoursesProps, 'course' | 'home' | 'nowMs' | 'width'>) {
-  return (
-    <section aria-label="Warranty" className="mt-4">
-      <h2 className="text-[16px]">The warranty’s clocks</h2>
-      {warranty && warranty.clocks.length > 0 ? (
-        <>
-          <p className="mb-1 text-faint">
-            {warranty.isOffGrid ? 'off-grid terms' : 'terms'} from{' '}
-            {localDateText(warranty.beginsMs, home.system.timeZone)}, at the use of the last 365 days
-            {warranty.usedADayKWh !== null &&
-              `: ${decimal(warranty.usedADayKWh, 1)} kWh a day out of the battery`}
-            {warranty.allowedADayKWh !== null &&
-              `; ${decimal(warranty.allowedADayKWh, 1)} kWh a day would use the throughput up just as the years end`}
-          </p>
-          <WarrantyClocks warranty={warranty} nowMs={nowMs} width={width} />
-        </>
-      ) : (
-        <p className="text-faint">
-          No warranty is described.{' '}
-          <Link className="quiet" to={`/h/${home.id}/system`}>
-            Write its years, throughput and cycles into the system
-          </Link>
-          .
-        </p>
-      )}
-    </section>
   );
 }

@@ -1,0 +1,58 @@
+import type { RangeReport, RollDay } from '@long-tally/core';
+import { counted, decimal } from './format.js';
+import { rangeTitle, type DayRange } from './useRange.js';
+
+interface FrameProps {
+  readonly title: string;
+  readonly days: readonly RollDay[];
+  readonly range: DayRange;
+  readonly report: RangeReport;
+  readonly asideLabel: string;
+  /** The figures, at the right. */
+  readonly aside: React.ReactNode;
+  readonly children: React.ReactNode;
+}
+
+/** A view of a range of days: what it tells at the left, its figures at the right, each scrolling by itself. */
+export function RangeFrame({ title, days, range, report, asideLabel, aside, children }: FrameProps) {
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]">
+      <main
+        id="view"
+        className="min-h-0 min-w-0 overflow-y-auto border-r border-rule-2 px-5 pt-3 pb-8"
+        tabIndex={0}
+      >
+        <h1 className="text-xl">{title}</h1>
+        <p className="text-faint">
+          {rangeTitle(days, range)} · {counted(range.to - range.from + 1, 'day')} · coverage{' '}
+          {decimal(report.coverage.share * 100, 1)} %
+        </p>
+        {children}
+      </main>
+      <aside aria-label={asideLabel} className="min-h-0 overflow-y-auto px-4 pt-1 pb-6" tabIndex={0}>
+        {aside}
+      </aside>
+    </div>
+  );
+}
+
+interface WaitingProps {
+  readonly title: string;
+  /** What is being done. */
+  readonly doing: string;
+  /** What did not come about, with the error after it. */
+  readonly failed: string;
+  readonly error: string | null;
+}
+
+/** In the place of a view whose first figures are not there yet, or could not be made. */
+export function Waiting({ title, doing, failed, error }: WaitingProps) {
+  return (
+    <main id="view" className="p-5">
+      <h1 className="text-xl">{title}</h1>
+      <p role="status" className="text-faint">
+        {error === null ? `${doing} …` : `${failed}: ${error}`}
+      </p>
+    </main>
+  );
+}
