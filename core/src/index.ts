@@ -92,5 +92,5 @@ export { runtimeHours, type RunsOn } from './outage/supply.js';
 export type { Outage } from './outage/ledger.js';
 export { wearCourse, type CapacityCourse, type WearCourse } from './wear/course.js';
 export { wearEvidence } from './export/wearEvidence.js';
-export type { Clock } from './wear/warranty.js';
+export type { Clock } from './wear/warrantyState.js';
 export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './ledger/strips.js';

@@ -7,7 +7,7 @@ import type { Range } from '../series/log.js';
 import { configurationAt } from '../system/configuration.js';
 import type { View } from '../view.js';
 import { damageOf, lifeOf, socCycles, type LifePoint } from './cycles.js';
-import { warrantyState, type Clock } from './warranty.js';
+import { warrantyState, type Clock } from './warrantyState.js';
 import { YEAR_MS } from '../time/days.js';
 
 const DEPTH_BINS = 10;

@@ -1,7 +1,7 @@
 import type { Finding } from '../check/finding.js';
 import type { Figure } from '../figure.js';
 import type { View } from '../view.js';
-import { warrantyState } from './warranty.js';
+import { warrantyState } from './warrantyState.js';
 import { YEAR_MS } from '../time/days.js';
 
 const WORTH_KWH = 0.1;
