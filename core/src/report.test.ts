@@ -79,7 +79,7 @@ const OTHER_KEYS = [
   'capacity.now.fromCharge',
   ...['capacity.cutOff', 'capacity.cutOff.drift'],
   ...['capacity.endOfLife.80', 'capacity.endOfLife.70', 'capacity.endOfLife.60'],
-  ...['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.runtime.now'],
+  ...['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.unservedHours', 'outage.runtime.now'],
   ...['peak.load.p999', 'peak.leg.load', 'peak.leg.imbalance', 'peak.transfers'],
   ...['continuous', 'batteryOnly', 'leg'].map((limit) => `peak.hoursAbove.${limit}`),
   ...['outage.replay.p10', 'outage.replay.p50', 'outage.replay.p90'],

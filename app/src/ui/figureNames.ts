@@ -202,6 +202,11 @@ export const FIGURE_NAMES: Readonly<Record<string, FigureName>> = {
     name: 'Carried through',
     means: 'Share of the time without the grid in which the home had power.',
   },
+  'outage.unservedHours': {
+    name: 'Without power',
+    means:
+      'Time in which the home itself was dark: in outages, and without a grid whenever the load was gone.',
+  },
   'outage.runtime.now': {
     name: 'Runtime now',
     means: 'Hours that the charge at the end of the range lasts at the usual load, without sun.',

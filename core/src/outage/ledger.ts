@@ -4,7 +4,7 @@ import { quantile } from '../statistics/quantile.js';
 import type { Interruption } from './detect.js';
 
 /** A load below this is a home without power, W. */
-const DARK_W = 10;
+export const DARK_W = 10;
 const HELD_SOC = 0.97;
 /** Solar this far below that of the days around is held back. */
 const HELD_SHARE = 0.7;

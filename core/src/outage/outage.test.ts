@@ -155,6 +155,14 @@ describe('an outage by the logged voltage', () => {
     const hut = await reportOf(alone, rows, START, 900);
     expect(hut.outages).toEqual([]);
     expect(hut.figures['outage.count']!.reason).toMatch(/has no grid/);
+    // Its load is gone for three quarters of an hour of twelve all the same: an interruption, no outage.
+    const often = hut.figures['outage.unservedHours']!;
+    expect(often.reason).toMatch(/below 10 W for 6 % of the time/);
+    const longer = await reportOf(alone, [...rows, ...rows.slice(0, 24)], START, 900);
+    expect(longer.figures['outage.unservedHours']).toMatchObject({
+      value: 0.75,
+      basis: { interruptions: 1 },
+    });
     const blind = await reportOf(home, [{ load_w: 1 }, { load_w: 2 }], START, 900);
     expect(blind.figures['outage.hours']!.reason).toMatch(/grid_up, grid_v or grid_hz/);
   });

@@ -1,6 +1,7 @@
 import { estimated, insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
-import { coverageOf, perYear, type View } from '../view.js';
-import type { Outage } from './ledger.js';
+import { cellAt } from '../series/log.js';
+import { channelOf, coverageOf, perYear, type View } from '../view.js';
+import { DARK_W, type Outage } from './ledger.js';
 import { indicesOf, SUSTAINED_MINUTES } from './indices.js';
 
 const SENSE = `Interruptions longer than ${SUSTAINED_MINUTES} minutes are sustained: IEEE Std 1366 (from memory).`;
@@ -18,8 +19,17 @@ export function outageFigures(view: View): Record<string, Figure> {
     'outage.count': count(view),
     'outage.hours': hours(view),
     'outage.carriedShare': carried(view),
+    'outage.unservedHours': unserved(view),
   };
 }
+
+const UNSERVED: Method = {
+  id: 'outage.unserved',
+  formula: `Σ time with a load below ${DARK_W} W while the grid is down, or where there is none`,
+  source: 'Common practice, no published source.',
+};
+/** A home whose load rests so low for more of the time than this does not show when it is dark. */
+const OFTEN = 0.05;
 
 const NO_SIGN =
   'Nothing in the log tells whether the grid is up; grid_up, grid_v or grid_hz would, or a grid power that never rests at zero.';
@@ -168,6 +178,57 @@ function carried(view: View): Figure {
         { label: 'the ends of each, within a step', value: half, unit: 'share', role: 'uncertainty' },
       ],
       assumptions: ['A load below 10 W while the grid is down is a home without power.', hidden(view)],
+    },
+  );
+}
+
+/** Time without power: in outages, and without a grid whenever the load is gone. */
+function unserved(view: View): Figure {
+  const { log, range, parts } = view;
+  const load = channelOf(view, 'load')?.values;
+  if (!load) return notMeasured('h', UNSERVED, 'The log has no load; a column load_w would supply it.');
+  const alone = parts.flatMap(({ configuration }) =>
+    configuration.described?.grid === 'none' ? [configuration] : [],
+  );
+  let [dark, known, runs] = [0, 0, 0];
+  for (const { fromMs, toMs } of alone) {
+    const end = cellAt(log, Math.min(range.toMs, toMs));
+    let isDark = false;
+    for (let i = cellAt(log, Math.max(range.fromMs, fromMs)); i < end; i++) {
+      const watts = load[i]!;
+      if (watts !== watts) continue;
+      known++;
+      if (watts < DARK_W) dark++;
+      if (watts < DARK_W && !isDark) runs++;
+      isDark = watts < DARK_W;
+    }
+  }
+  if (dark > OFTEN * known)
+    return insufficient(
+      'h',
+      UNSERVED,
+      `The load rests below ${DARK_W} W for ${Math.round((100 * dark) / known)} % of the time, so it does not show when the home is without power. A log of the inverter's faults would.`,
+    );
+  const outages = view.outages.filter(({ unservedS }) => unservedS > 0);
+  const cellH = log.stepMs / 3_600_000;
+  const value = dark * cellH + outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
+  // Each end lies somewhere in its interval.
+  const ends = (Math.sqrt(2 * (runs + outages.length)) * 1.13 * cellH) / 2;
+  return gradeBy(view)(
+    { value, low: Math.max(0, value - ends), high: value + ends },
+    {
+      unit: 'h',
+      method: UNSERVED,
+      basis: { interruptions: runs + outages.length, stepMinutes: log.stepMs / 60_000 },
+      working: [
+        ...(alone.length > 0
+          ? [{ label: 'without a grid', value: dark * cellH, unit: 'h', role: 'input' } as const]
+          : []),
+        { label: 'interruptions', value: runs + outages.length, unit: 'count', role: 'input' },
+        { label: 'time without power', value, unit: 'h', role: 'result' },
+        { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
+      ],
+      assumptions: [`A load below ${DARK_W} W is a home without power.`, hidden(view)],
     },
   );
 }

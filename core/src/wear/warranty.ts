@@ -1,6 +1,5 @@
 import { estimated, insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
 import type { View } from '../view.js';
-
 import { warrantyState, type Clock, type WarrantyState } from './warrantyState.js';
 
 const PRACTICE = 'Used ÷ limit: common practice, no published source. The warranty document itself decides.';

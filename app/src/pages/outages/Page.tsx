@@ -21,7 +21,7 @@ import { Reserves } from './Reserves.js';
 import { Runtime } from './Runtime.js';
 
 const AREA = ['outage.', 'peak.'];
-const SEEN = ['outage.count', 'outage.hours', 'outage.carriedShare'];
+const SEEN = ['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.unservedHours'];
 const AHEAD = [
   'outage.runtime.now',
   'outage.survive.12h',

@@ -30,6 +30,8 @@ export default function SourcesPage() {
   const dispatch = useAppDispatch();
   const sources = useLiveQuery(() => db.sources.where('homeId').equals(home.id).toArray(), [home.id]);
   const intake = useRef<Intake | null>(null);
+  // A file chosen in the moment in which another is stored waits for it: they share the worker.
+  const storing = useRef<Promise<void>>(Promise.resolve());
   const { progress, follow, rest } = useProgress();
   const [stage, setStage] = useState<Stage | null>(null);
   const [said, setSaid] = useState<readonly string[]>([]);
@@ -56,6 +58,7 @@ export default function SourcesPage() {
   };
   const bring = async (files: readonly File[]) => {
     if (files.length === 0 || progress) return;
+    await storing.current;
     end([]);
     try {
       intake.current = beginIntake();
@@ -134,9 +137,11 @@ export default function SourcesPage() {
           <Summary
             summaries={stage.summaries}
             timeZone={home.system.timeZone}
-            onImport={() =>
-              void store(stage.summaries!).catch((error: unknown) => fail(stage.summaries!, error))
-            }
+            onImport={() => {
+              storing.current = store(stage.summaries!).catch((error: unknown) =>
+                fail(stage.summaries!, error),
+              );
+            }}
             onDiscard={() => end(['Nothing was imported.'])}
           />
         )}
