@@ -89,8 +89,9 @@ test('a tab closed in mid-import leaves the store as it was', async ({ page, con
   await smallHome(page, 'Mill Lane');
   await bringLogs(page, file('small.csv', csv(2)));
   await expect(page.getByRole('article', { name: 'small.csv' })).toBeVisible();
-  const line = '2024-05-01T00:00:00Z,500,500\n';
-  const lines = ['time,load_w,grid_w\n'];
+  // Wide enough that storing it takes longer than closing a tab.
+  const line = '2024-05-01T00:00:00Z,500,500,0,0,50,230,20\n';
+  const lines = ['time,load_w,grid_w,solar_w,battery_w,soc_pct,grid_v,battery_temp_c\n'];
   for (let i = 0; i < 1_500_000; i++)
     lines.push(
       line.replace(

@@ -3,8 +3,8 @@ import type { Figure } from '../figure.js';
 import { wearFindings } from '../wear/findings.js';
 import { schoolsSentence } from '../account/schools.js';
 import { lossFindings } from '../losses/findings.js';
+import { outageFindings } from '../outage/findings.js';
 import { parseInstant } from '../time/instant.js';
-import type { Range } from '../series/log.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { channelOf, type View } from '../view.js';
 import type { System } from '../system/schema.js';
@@ -26,7 +26,7 @@ export function findingsOf(
     ...lossFinding(view, figures),
     ...emptyFinding(view),
     ...gridChargeFinding(view),
-    ...outageFinding(view),
+    ...outageFindings(view),
     ...closingFinding(view, figures),
     ...constructionFinding(view),
     ...ratingFindings(view),
@@ -74,35 +74,6 @@ function gridChargeFinding(view: View): Finding[] {
   const message =
     'Energy charged from the grid: own supply in self-sufficiency by supply, import in self-sufficiency by the meter.';
   return [finding(view, 'grid-charged', 'note', message, kWh)];
-}
-
-function outageFinding(view: View): Finding[] {
-  const [planned, real] = [true, false].map((want) => view.outages.filter((one) => one.isPlanned === want));
-  const told = [
-    ...(real!.length > 0
-      ? [
-          `The grid was down for ${hoursOfAll(real!)} h in ${real!.length} ${real!.length === 1 ? 'outage' : 'outages'}, known by ${[...new Set(real!.map(({ evidence }) => WORDS[evidence]))].join(' and ')}.`,
-        ]
-      : []),
-    ...(planned!.length > 0
-      ? [
-          `By the journal ${planned!.length === 1 ? 'one run' : `${planned!.length} runs`} without the grid, ${hoursOfAll(planned!)} h, ${planned!.length === 1 ? 'was' : 'were'} planned.`,
-        ]
-      : []),
-  ];
-  return told.length > 0 ? [finding(view, 'outage', 'note', told.join(' '))] : [];
-}
-
-const WORDS = {
-  flag: 'the logged state of the grid',
-  voltage: 'its voltage',
-  frequency: 'its frequency',
-  inferred: 'a grid power of exactly zero',
-  journal: 'the journal',
-} as const;
-
-function hoursOfAll(outages: readonly Range[]): string {
-  return (outages.reduce((sum, { fromMs, toMs }) => sum + toMs - fromMs, 0) / 3_600_000).toFixed(1);
 }
 
 function finding(

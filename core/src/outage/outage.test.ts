@@ -108,7 +108,12 @@ describe('an outage by the logged voltage', () => {
   });
 
   test('is entered with what the home did in it, the time without power and the restart', async () => {
-    const { outages, figures } = await reportOf(home, rows, START, 900);
+    const { outages, figures, findings } = await reportOf(home, rows, START, 900);
+    expect(findings.find(({ code }) => code === 'outage-dark')).toMatchObject({
+      severity: 'warning',
+      from: '2024-01-01T05:00:00Z',
+      message: expect.stringMatching(/without power for 0\.8 h in an outage, first at 2024-01-01 06:30/),
+    });
     expect(outages).toEqual([
       {
         from: '2024-01-01T05:00:00Z',
@@ -304,6 +309,9 @@ describe('how long a home would last', () => {
     const system = { ...home, configurations: [{ ...first!, inverter: { batteryOnlyKW: 1 } }] };
     const over = await reportOf(system, steady(5, 1500), START, 3600);
     expect(over.figures['outage.replay.p90']!.value).toBe(0);
+    expect(over.findings.find(({ code }) => code === 'battery-only-limit')!.message).toMatch(
+      /came to 1\.5 kW at .*, more than the 1\.0 kW/,
+    );
     expect(over.figures['outage.reserve.12h90']!.reason).toMatch(/even a full battery does not last 12 h/);
     const large = systemOf({ ...battery, moduleKWh: 20 });
     const frugal = await reportOf(large, steady(30, 0), START, 3600);

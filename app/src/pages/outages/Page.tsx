@@ -4,6 +4,7 @@ import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
 import { atOf, useOutagesQuery } from '../../store/api.js';
 import { Figures } from '../../ui/Figures.js';
+import { Findings } from '../../ui/Findings.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
@@ -22,6 +23,7 @@ import { Runtime } from './Runtime.js';
 
 const AREA = ['outage.', 'peak.'];
 const SEEN = ['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.unservedHours'];
+const OWN = new Set(['outage', 'outage-dark', 'battery-only-limit', 'journal-outage']);
 const AHEAD = [
   'outage.runtime.now',
   'outage.survive.12h',
@@ -100,6 +102,7 @@ function Page({ home, roll, report, course, range }: PageProps) {
       asideLabel="Figures of the outages"
       aside={
         <>
+          <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={4} />
           <h2 className="mt-3 text-[15px]">Seen</h2>
           <Figures keys={SEEN} report={all} workingKey={workingKey} onOpen={open} />
           <h2 className="mt-3 text-[15px]">In the next one</h2>
