@@ -1,6 +1,8 @@
 import { optionOf, type Option } from '@long-tally/core';
-import { useId, useState } from 'react';
-import { Labelled } from '../../ui/Labelled.js';
+import { useState } from 'react';
+import { ChoiceField } from '../../ui/ChoiceField.js';
+import { NumberField } from '../../ui/NumberField.js';
+import { SUN, type Sun } from './words.js';
 
 interface Props {
   /** Parts of the load that are logged by name. */
@@ -9,14 +11,18 @@ interface Props {
 }
 
 type Start = 'logged' | 'reserve' | 'fixed';
+const STARTS: readonly (readonly [Start, string])[] = [
+  ['logged', 'as logged'],
+  ['reserve', 'as logged, but at least'],
+  ['fixed', 'always of'],
+];
 
 /** What stays on, sun or none, and with which charge it begins: one more option to compare. */
 export function OptionForm({ parts, onAdd }: Props) {
-  const id = useId();
   const [share, setShare] = useState('100');
   const [cap, setCap] = useState('');
   const [without, setWithout] = useState<readonly string[]>([]);
-  const [hasSun, setHasSun] = useState(true);
+  const [sun, setSun] = useState<Sun>('with');
   const [start, setStart] = useState<Start>('logged');
   const [charge, setCharge] = useState('50');
   const [problem, setProblem] = useState<string | null>(null);
@@ -41,7 +47,7 @@ export function OptionForm({ parts, onAdd }: Props) {
         share: kept,
         capW: most,
         without,
-        hasSun,
+        hasSun: sun === 'with',
         startSoc: start === 'fixed' ? soc : null,
         leastSoc: start === 'reserve' ? soc : 0,
       }),
@@ -55,58 +61,11 @@ export function OptionForm({ parts, onAdd }: Props) {
         add();
       }}
     >
-      <Labelled id={`${id}-share`} text="Stays on, %">
-        <input
-          id={`${id}-share`}
-          className="field"
-          inputMode="decimal"
-          value={share}
-          onChange={(event) => setShare(event.target.value)}
-        />
-      </Labelled>
-      <Labelled id={`${id}-cap`} text="At most, W">
-        <input
-          id={`${id}-cap`}
-          className="field"
-          inputMode="decimal"
-          placeholder="no cap"
-          value={cap}
-          onChange={(event) => setCap(event.target.value)}
-        />
-      </Labelled>
-      <Labelled id={`${id}-sun`} text="Sun">
-        <select
-          id={`${id}-sun`}
-          className="field"
-          value={hasSun ? 'with' : 'none'}
-          onChange={(event) => setHasSun(event.target.value === 'with')}
-        >
-          <option value="with">as it was</option>
-          <option value="none">none</option>
-        </select>
-      </Labelled>
-      <Labelled id={`${id}-start`} text="Begins with a charge">
-        <select
-          id={`${id}-start`}
-          className="field"
-          value={start}
-          onChange={(event) => setStart(event.target.value as Start)}
-        >
-          <option value="logged">as logged</option>
-          <option value="reserve">as logged, but at least</option>
-          <option value="fixed">always of</option>
-        </select>
-      </Labelled>
-      <Labelled id={`${id}-charge`} text="Charge, %">
-        <input
-          id={`${id}-charge`}
-          className="field"
-          inputMode="decimal"
-          disabled={start === 'logged'}
-          value={charge}
-          onChange={(event) => setCharge(event.target.value)}
-        />
-      </Labelled>
+      <NumberField text="Stays on, %" value={share} onChange={setShare} />
+      <NumberField text="At most, W" value={cap} onChange={setCap} placeholder="no cap" />
+      <ChoiceField text="Sun" value={sun} choices={SUN} onChange={setSun} />
+      <ChoiceField text="Begins with a charge" value={start} choices={STARTS} onChange={setStart} />
+      <NumberField text="Charge, %" value={charge} onChange={setCharge} disabled={start === 'logged'} />
       <button type="submit" className="action">
         Compare
       </button>

@@ -1,15 +1,22 @@
 import { optionOf, runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
-import { useDeferredValue, useId, useState } from 'react';
+import { useDeferredValue, useState } from 'react';
 import { MONTHS } from '../../charts/HourTable.js';
 import { useUsualQuery } from '../../store/api.js';
 import { decimal, hoursText } from '../../ui/format.js';
-import { Labelled } from '../../ui/Labelled.js';
+import { ChoiceField } from '../../ui/ChoiceField.js';
+import { NumberField } from '../../ui/NumberField.js';
 import type { At } from '../../workers/homeWorker.js';
+import { SUN, type Sun } from './words.js';
 
 /** A load that is typed is as uncertain as what is switched on. */
 const LOAD_OFF = 0.1;
 /** Beyond this nothing is followed, h. */
 const HORIZON_H = 336;
+const MONTH_CHOICES = MONTHS.map((name, month) => [month, name] as const);
+const HOUR_CHOICES = Array.from(
+  { length: 24 },
+  (_, hour) => [hour, `${String(hour).padStart(2, '0')}:00`] as const,
+);
 
 interface Props {
   readonly at: At;
@@ -27,7 +34,6 @@ type Mode = 'steady' | 'parts' | 'usual';
 
 /** How long a charge lasts: at a steady load, with some named loads on, or as the home usually goes at an hour of a month. */
 export function Runtime({ at, from, to, runsOn, parts, socNow, loadW, hasUsual }: Props) {
-  const id = useId();
   const [charge, setCharge] = useState(socNow === null ? '' : String(Math.round(100 * socNow)));
   const [mode, setMode] = useState<Mode>('steady');
   const [load, setLoad] = useState(loadW === null ? '' : String(Math.round(loadW)));
@@ -37,41 +43,19 @@ export function Runtime({ at, from, to, runsOn, parts, socNow, loadW, hasUsual }
   const typed = load.trim() === '' ? NaN : Number(load.replace(',', '.'));
   const named = parts.filter(({ name }) => on.includes(name)).reduce((sum, { onW }) => sum + onW, 0);
   const watts = mode === 'parts' ? named : typed;
+  const modes: (readonly [Mode, string])[] = [
+    ['steady', 'steady, no sun'],
+    ...(parts.length > 0 ? [['parts', 'named loads, no sun'] as const] : []),
+    ...(hasUsual ? [['usual', 'as usual at an hour'] as const] : []),
+  ];
   return (
     <section aria-label="Runtime" className="mt-4 max-w-4xl">
       <h2 className="text-[16px]">How long does it last?</h2>
       <div className="mt-1 flex flex-wrap items-end gap-x-4 gap-y-1">
-        <Labelled id={`${id}-charge`} text="Charge now, %">
-          <input
-            id={`${id}-charge`}
-            inputMode="decimal"
-            className="field w-28"
-            value={charge}
-            onChange={(event) => setCharge(event.target.value)}
-          />
-        </Labelled>
-        <Labelled id={`${id}-mode`} text="Load">
-          <select
-            id={`${id}-mode`}
-            className="field w-48"
-            value={mode}
-            onChange={(event) => setMode(event.target.value as Mode)}
-          >
-            <option value="steady">steady, no sun</option>
-            {parts.length > 0 && <option value="parts">named loads, no sun</option>}
-            {hasUsual && <option value="usual">as usual at an hour</option>}
-          </select>
-        </Labelled>
+        <NumberField text="Charge now, %" className="w-28" value={charge} onChange={setCharge} />
+        <ChoiceField text="Load" className="w-48" value={mode} choices={modes} onChange={setMode} />
         {mode === 'steady' && (
-          <Labelled id={`${id}-load`} text="What stays on, W">
-            <input
-              id={`${id}-load`}
-              inputMode="decimal"
-              className="field w-36"
-              value={load}
-              onChange={(event) => setLoad(event.target.value)}
-            />
-          </Labelled>
+          <NumberField text="What stays on, W" className="w-36" value={load} onChange={setLoad} />
         )}
         {mode === 'usual' ? (
           <Usual at={at} from={from} to={to} soc={isCharge ? soc : null} />
@@ -133,58 +117,21 @@ function Steady({ runsOn, soc, watts, isRight }: SteadyProps) {
 
 /** The month and the hour, as three controls and an answer from the worker. */
 function Usual({ at, from, to, soc }: Pick<Props, 'at' | 'from' | 'to'> & { readonly soc: number | null }) {
-  const id = useId();
   const [month, setMonth] = useState(Number(to.slice(5, 7)) - 1);
   const [hour, setHour] = useState(18);
-  const [hasSun, setHasSun] = useState(true);
+  const [sun, setSun] = useState<Sun>('with');
   // Each figure typed would begin an outage in every hour; the last one of them is enough.
   const startSoc = useDeferredValue(soc);
   const { currentData: lasts, isFetching } = useUsualQuery(
-    { at, from, to, option: optionOf({ startSoc, hasSun }), month, hour },
+    { at, from, to, option: optionOf({ startSoc, hasSun: sun === 'with' }), month, hour },
     { skip: startSoc === null },
   );
   const upTo = (hours: number) => (hours >= HORIZON_H ? 'more than two weeks' : hoursText(hours));
   return (
     <>
-      <Labelled id={`${id}-month`} text="Month">
-        <select
-          id={`${id}-month`}
-          className="field w-20"
-          value={month}
-          onChange={(event) => setMonth(Number(event.target.value))}
-        >
-          {MONTHS.map((name, k) => (
-            <option key={name} value={k}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </Labelled>
-      <Labelled id={`${id}-hour`} text="From">
-        <select
-          id={`${id}-hour`}
-          className="field w-24"
-          value={hour}
-          onChange={(event) => setHour(Number(event.target.value))}
-        >
-          {Array.from({ length: 24 }, (_, k) => (
-            <option key={k} value={k}>
-              {String(k).padStart(2, '0')}:00
-            </option>
-          ))}
-        </select>
-      </Labelled>
-      <Labelled id={`${id}-sun`} text="Sun">
-        <select
-          id={`${id}-sun`}
-          className="field w-28"
-          value={hasSun ? 'with' : 'none'}
-          onChange={(event) => setHasSun(event.target.value === 'with')}
-        >
-          <option value="with">as it was</option>
-          <option value="none">none</option>
-        </select>
-      </Labelled>
+      <ChoiceField text="Month" className="w-20" value={month} choices={MONTH_CHOICES} onChange={setMonth} />
+      <ChoiceField text="From" className="w-24" value={hour} choices={HOUR_CHOICES} onChange={setHour} />
+      <ChoiceField text="Sun" className="w-28" value={sun} choices={SUN} onChange={setSun} />
       <p aria-live="polite" className="pb-1">
         {soc === null ? (
           <span className="text-red">Write a charge from 0 to 100 %.</span>

@@ -5,6 +5,7 @@ import { atOf, useOutagesQuery } from '../../store/api.js';
 import { decimal, hoursText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Labelled } from '../../ui/Labelled.js';
+import { NumberField } from '../../ui/NumberField.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { useRange } from '../../ui/useRange.js';
 import type { Roll } from '../../workers/homeWorker.js';
@@ -111,17 +112,13 @@ function Written({ home, course, runsOn }: Props) {
         </Labelled>
         <div className="col-span-full flex flex-wrap items-end gap-4">
           {levels.map((level, k) => (
-            <Labelled key={k} id={`${id}-level-${k}`} text={`${level.name}, W`}>
-              <input
-                id={`${id}-level-${k}`}
-                className="field w-40"
-                inputMode="decimal"
-                value={level.watts}
-                onChange={(event) =>
-                  setLevels(levels.map((one, i) => (i === k ? { ...one, watts: event.target.value } : one)))
-                }
-              />
-            </Labelled>
+            <NumberField
+              key={k}
+              text={`${level.name}, W`}
+              className="w-40"
+              value={level.watts}
+              onChange={(watts) => setLevels(levels.with(k, { ...level, watts }))}
+            />
           ))}
           <button type="button" className="action" onClick={() => window.print()}>
             Print this sheet

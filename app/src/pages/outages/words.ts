@@ -4,6 +4,13 @@ import { hoursText } from '../../ui/format.js';
 /** Hours that an expectation is followed. */
 const FARTHEST_H = 7 * 24;
 
+/** Whether an outage has the sun that there was. */
+export type Sun = 'with' | 'none';
+export const SUN: readonly (readonly [Sun, string])[] = [
+  ['with', 'as it was'],
+  ['none', 'none'],
+];
+
 /** What shows an interruption. */
 export function evidenceText({ evidence, isPlanned }: ToldOutage): string {
   const words = {
