@@ -3,7 +3,7 @@ import type { Figure } from '../figure.js';
 import { wearFindings } from '../wear/findings.js';
 import { schoolsSentence } from '../account/schools.js';
 import { lossFindings } from '../losses/findings.js';
-import { outageFindings } from '../outage/findings.js';
+import { outageFindings, overloadFindings } from '../outage/findings.js';
 import { parseInstant } from '../time/instant.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { channelOf, type View } from '../view.js';
@@ -38,6 +38,7 @@ export function findingsOf(
     ...capacityFindings(view),
     ...wearFindings(view, figures),
     ...schoolsFinding(view, figures),
+    ...overloadFindings(view),
   ];
 }
 

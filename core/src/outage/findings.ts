@@ -16,9 +16,9 @@ function hoursOfAll(outages: readonly Range[]): string {
   return (outages.reduce((sum, { fromMs, toMs }) => sum + toMs - fromMs, 0) / 3_600_000).toFixed(1);
 }
 
-/** What the outages of a range were, and what would have ended one. */
+/** What the outages of a range were. */
 export function outageFindings(view: View): Finding[] {
-  return [...summary(view), ...darkness(view), ...overload(view)];
+  return [...summary(view), ...darkness(view)];
 }
 
 function finding(
@@ -69,8 +69,8 @@ function darkness(view: View): Finding[] {
   ];
 }
 
-/** Loads that no battery of this inverter would have carried. */
-function overload(view: View): Finding[] {
+/** Loads that this inverter would not have carried from its battery. */
+export function overloadFindings(view: View): Finding[] {
   const over = view.parts.filter(({ configuration: { described }, sums }) => {
     const limitKW = described?.inverter?.batteryOnlyKW;
     return limitKW !== undefined && sums.peakLoadW > limitKW * 1000;
