@@ -3,15 +3,15 @@ import { cellAt, type Log } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
 
 /** Shares of the nameplate in an hour: above the one a battery works, below the other it has stopped. */
-const WORKS = 0.02;
-const STOPPED = 0.005;
+export const WORKS = 0.02;
+export const STOPPED = 0.005;
 /** Above this charge a battery that stops was told to. */
 const NEAR_EMPTY = 0.3;
 /** A battery that was only parked delivers again before it has been charged by so much. */
 const CHARGED = 0.02;
 const LONGEST_MS = 3 * 86_400_000;
 /** A home that draws less than this, W, has gone dark. */
-const DARK_W = 10;
+export const DARK_W = 10;
 
 /** A place at which a battery had no more to give. */
 export interface CutOff {

@@ -1,10 +1,9 @@
 import type { LedgerColumns } from '../ledger/columns.js';
+import { DARK_W } from '../ledger/cutOffs.js';
 import { cellAt, type Log } from '../series/log.js';
 import { quantile } from '../statistics/quantile.js';
 import type { Interruption } from './detect.js';
 
-/** A load below this is a home without power, W. */
-export const DARK_W = 10;
 const HELD_SOC = 0.97;
 /** Solar this far below that of the days around is held back. */
 const HELD_SHARE = 0.7;

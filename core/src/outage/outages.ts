@@ -1,7 +1,8 @@
 import { estimated, insufficient, measured, notMeasured, type Figure, type Method } from '../figure.js';
 import { cellAt } from '../series/log.js';
 import { channelOf, coverageOf, perYear, type View } from '../view.js';
-import { DARK_W, type Outage } from './ledger.js';
+import { DARK_W } from '../ledger/cutOffs.js';
+import type { Outage } from './ledger.js';
 import { indicesOf, SUSTAINED_MINUTES } from './indices.js';
 
 const SENSE = `Interruptions longer than ${SUSTAINED_MINUTES} minutes are sustained: IEEE Std 1366 (from memory).`;
@@ -177,7 +178,7 @@ function carried(view: View): Figure {
         { label: 'share carried', value, unit: 'share', role: 'result' },
         { label: 'the ends of each, within a step', value: half, unit: 'share', role: 'uncertainty' },
       ],
-      assumptions: ['A load below 10 W while the grid is down is a home without power.', hidden(view)],
+      assumptions: [`A load below ${DARK_W} W while the grid is down is a home without power.`, hidden(view)],
     },
   );
 }

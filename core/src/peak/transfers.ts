@@ -1,10 +1,8 @@
 import { cellAt, type Log, type Range } from '../series/log.js';
 import type { LedgerColumns } from '../ledger/columns.js';
+import { STOPPED, WORKS } from '../ledger/cutOffs.js';
 import type { Configuration } from '../system/configuration.js';
 
-/** Shares of the nameplate in an hour: above the one a battery works, below the other it has stopped. */
-const WORKS = 0.02;
-const STOPPED = 0.005;
 /** A load that rises by so much of the inverter's limit may be a start that the step hides. */
 const JUMP = 0.25;
 /** Charge above the floor at which a battery does not stop for lack of it. */
