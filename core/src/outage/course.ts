@@ -65,7 +65,8 @@ export function openedOutage(prepared: Prepared, fromMs: number): OpenedOutage |
   const index = outages.findIndex((one) => one.fromMs === fromMs);
   if (index < 0) return null;
   const { toMs } = outages[index]!;
-  const around = Math.max(LEAST_AROUND_MS, AROUND * (toMs - fromMs));
+  // Whole intervals, else half of one would look as if it were missing.
+  const around = Math.ceil(Math.max(LEAST_AROUND_MS, AROUND * (toMs - fromMs)) / log.stepMs) * log.stepMs;
   const range = {
     fromMs: Math.max(log.startMs, fromMs - around),
     toMs: Math.min(endMs(log), toMs + around),
