@@ -214,25 +214,29 @@ for (const theme of ['light', 'dark'] as const) {
 
 test('the views fit from 1024 pixels up without sideways scrolling', async ({ page }) => {
   await openDemo(page, JUNE);
-  for (const width of [1024, 1280, 1600]) {
-    await page.setViewportSize({ width, height: 800 });
-    for (const path of [
-      'days',
-      'account',
-      'losses',
-      'wear',
-      'outages',
-      'outages/2024-05-21T07:50:00Z',
-      'outage-sheet',
-      'day/2024-06-12',
-      'sources',
-      'system',
-      'journal',
-      'readings',
-      'handbook',
-    ]) {
-      await page.goto(`/h/kauri-bend/${path}`);
-      await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
+  for (const path of [
+    'days',
+    'account',
+    'losses',
+    'wear',
+    'outages',
+    'outages/2024-05-21T07:50:00Z',
+    'outage-sheet',
+    'day/2024-06-12',
+    'sources',
+    'system',
+    'journal',
+    'readings',
+    'handbook',
+  ]) {
+    await page.goto(`/h/kauri-bend/${path}`);
+    await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
+    for (const width of [1024, 1280, 1600]) {
+      await page.setViewportSize({ width, height: 800 });
+      // The charts are drawn anew at their new width before they are measured.
+      await page.evaluate(
+        () => new Promise((done) => requestAnimationFrame(() => requestAnimationFrame(done))),
+      );
       const over = await page.evaluate(
         () => document.documentElement.scrollWidth - document.documentElement.clientWidth,
       );

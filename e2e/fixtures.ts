@@ -21,6 +21,9 @@ export const test = base.extend<{ quiet: undefined }>({
   ],
 });
 
+/** As {@link test}, for what goes wrong on purpose: the browser's own words on it are no fault of the page. */
+export const faultTest = base;
+
 export { expect };
 
 /** Opens the demo home as a new visitor does, at a range if one is given. */
@@ -64,6 +67,11 @@ export async function bringLogs(page: Page, files: string | readonly string[]): 
   await page
     .getByLabel('Drop log files here, or choose them')
     .setInputFiles(typeof files === 'string' ? files : [...files]);
-  await page.getByRole('button', { name: /^Import [\d,]+ logs?$/ }).click();
+  await page.getByRole('button', { name: /^Import [\d,]+ logs?/ }).click();
   await expect(page.getByText(/is imported\./).first()).toBeVisible();
+}
+
+/** A path of the home that is open; homes bear ids of their own. */
+export function homePath(page: Page, view: string): string {
+  return `/h/${new URL(page.url()).pathname.split('/')[2]!}/${view}`;
 }

@@ -1,7 +1,7 @@
 import { writeFileSync, mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { bringLogs, expect, expectAccessible, openDemo, rangeInAddress, test } from './fixtures.js';
+import { bringLogs, expect, expectAccessible, openDemo, rangeInAddress, test, homePath } from './fixtures.js';
 
 const YEAR = ['2024-01-01', '2024-12-31'] as const;
 
@@ -138,14 +138,14 @@ test('the hut’s inverters are seen to idle, with what to do; a home without a 
   await page.getByLabel('Name', { exact: true }).fill('Plain House');
   await page.getByRole('button', { name: 'Save, then bring a log' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Sources of Plain House' })).toBeVisible();
-  await page.goto('/h/plain-house/losses');
+  await page.goto(homePath(page, 'losses'));
   await expect(page.getByRole('heading', { level: 1, name: 'No log yet' })).toBeVisible();
   await page.getByRole('link', { name: 'Bring a log' }).click();
   await bringLogs(page, join(folder, 'plain.csv'));
-  await page.goto('/h/plain-house/losses');
+  await page.goto(homePath(page, 'losses'));
   await expect(page.locator('main')).toContainText('The log has no battery power');
   await expectAccessible(page);
-  await page.goto('/h/plain-house/account');
+  await page.goto(homePath(page, 'account'));
   await expect(page.locator('main')).toContainText('The log has no solar and no battery power');
   await expectAccessible(page);
 });

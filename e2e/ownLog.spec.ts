@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { gzipSync } from 'node:zlib';
 import type { Page } from '@playwright/test';
-import { bringLogs, expect, expectAccessible, tally, test } from './fixtures.js';
+import { bringLogs, expect, expectAccessible, tally, test, homePath } from './fixtures.js';
 
 const root = fileURLToPath(new URL('..', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'own-log-'));
@@ -59,7 +59,7 @@ test('a user’s own log gives the figures that the command line gives', async (
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page
-      .goto('/h/mill-lane/system')
+      .goto(homePath(page, 'system'))
       .then(() => page.getByRole('button', { name: 'Save as a system file' }).click()),
   ]);
   const system = join(folder, 'mill-lane.system.json');
@@ -71,7 +71,7 @@ test('a user’s own log gives the figures that the command line gives', async (
   );
   const { figures } = JSON.parse(printed) as { figures: Record<string, { value: number | null }> };
 
-  await page.goto('/h/mill-lane/days?from=2024-05-01&to=2024-05-11');
+  await page.goto(homePath(page, 'days?from=2024-05-01&to=2024-05-11'));
   await expect(tally(page).getByRole('heading', { level: 1 })).toBeVisible();
   for (const [key, name, scale, unit] of [
     ['account.selfSufficiency.grid', 'Self-sufficiency, by the meter', 100, '%'],

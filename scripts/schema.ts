@@ -1,5 +1,12 @@
 import { mkdirSync, writeFileSync } from 'node:fs';
-import { journalJsonSchema, mappingJsonSchema, runJsonSchema, systemJsonSchema } from '@long-tally/core';
+import {
+  correctionsJsonSchema,
+  journalJsonSchema,
+  mappingJsonSchema,
+  runJsonSchema,
+  sourcesJsonSchema,
+  systemJsonSchema,
+} from '@long-tally/core';
 
 const folder = new URL('../docs/schema/', import.meta.url);
 mkdirSync(folder, { recursive: true });
@@ -8,5 +15,7 @@ for (const [name, schema] of [
   ['mapping', mappingJsonSchema()],
   ['run', runJsonSchema()],
   ['journal', journalJsonSchema()],
+  ['sources', sourcesJsonSchema()],
+  ['corrections', correctionsJsonSchema()],
 ] as const)
   writeFileSync(new URL(`${name}.schema.json`, folder), `${JSON.stringify(schema, null, 2)}\n`);

@@ -79,6 +79,9 @@ await page.getByRole('grid').waitFor({ timeout: 60_000 });
 await shot('sources', '/h/casa-da-azenha/sources', () =>
   page.getByText('What is known on which day').waitFor(),
 );
+await shot('keeping', '/h/casa-da-azenha/system', () =>
+  page.getByRole('region', { name: 'Keeping the data' }).scrollIntoViewIfNeeded(),
+);
 await page.goto('/new');
 await page.getByLabel(/system file/).setInputFiles(here('../demo/homes/koca-pod-skalo/system.json'));
 await page.getByRole('button', { name: 'Save, then bring a log' }).click();

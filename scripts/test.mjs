@@ -4,6 +4,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { build, ensureChromium, ensureDemoHomes, ensurePackages, root } from './setup.mjs';
 
+const isLong = process.argv.includes('--long');
 const results = mkdtempSync(join(tmpdir(), 'long-tally-'));
 let passed = 0;
 let failed = 0;
@@ -53,6 +54,13 @@ const jest = [
   `--outputFile=${join(results, 'unit.json')}`,
 ];
 step('unit tests', process.execPath, jest, safely(unitCount));
+step('spoilt files', process.execPath, [
+  '--import',
+  'tsx',
+  'scripts/fuzz.ts',
+  '1',
+  isLong ? '20000' : '2000',
+]);
 console.log('\n== build');
 build();
 step('browser tests', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], safely(browserCount));

@@ -1,15 +1,23 @@
-import { StrictMode } from 'react';
+import { StrictMode, type ReactNode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router/dom';
+import { db } from './db/database.js';
 import './index.css';
 import { router } from './routes.js';
 import { store } from './store/store.js';
+import { Refused } from './ui/Refused.js';
 
-createRoot(document.getElementById('root')!).render(
-  <StrictMode>
-    <Provider store={store}>
-      <RouterProvider router={router} />
-    </Provider>
-  </StrictMode>,
+const root = createRoot(document.getElementById('root')!);
+const show = (page: ReactNode) => root.render(<StrictMode>{page}</StrictMode>);
+
+// Without a place for the data there is nothing to show; that is said before anything is brought.
+db.open().then(
+  () =>
+    show(
+      <Provider store={store}>
+        <RouterProvider router={router} />
+      </Provider>,
+    ),
+  (error: unknown) => show(<Refused why={(error as Error).message} />),
 );

@@ -1,46 +1,10 @@
-import { execFile } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
+import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { fileURLToPath } from 'node:url';
-import { promisify } from 'node:util';
 import { gzipSync } from 'node:zlib';
 import { describe, expect, test } from '@jest/globals';
 import type { Report } from '@long-tally/core';
+import { file, folder, tally } from './testing.js';
 import { CORPUS_HOME, series, SHAPES } from '../../core/src/testing/corpus.js';
-
-const root = fileURLToPath(new URL('../..', import.meta.url));
-const folder = mkdtempSync(join(tmpdir(), 'tally-'));
-
-interface Ended {
-  readonly code: number;
-  readonly out: string;
-  readonly err: string;
-}
-
-async function tally(...args: string[]): Promise<Ended> {
-  try {
-    const { stdout, stderr } = await promisify(execFile)(
-      process.execPath,
-      ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args],
-      {
-        cwd: root,
-        maxBuffer: 1 << 26,
-        env: { ...process.env, NODE_OPTIONS: '' },
-      },
-    );
-    return { code: 0, out: stdout, err: stderr };
-  } catch (error) {
-    const { code, stdout, stderr } = error as { code: number; stdout: string; stderr: string };
-    return { code, out: stdout, err: stderr };
-  }
-}
-
-function file(name: string, content: string | Uint8Array): string {
-  const path = join(folder, name);
-  writeFileSync(path, content);
-  return path;
-}
 
 const system = file(
   'system.json',

@@ -74,7 +74,7 @@ export interface Interval {
   readonly high: number;
 }
 
-/** A figure computed from logged channels alone. */
+/** A figure computed from logged channels alone; insufficient when value or bounds are not finite or not in order. */
 export function measured(interval: Interval, evidence: Evidence): Figure {
   return present('measured', interval, evidence);
 }
@@ -96,8 +96,11 @@ export function notMeasured(unit: Unit, method: Method, reason: string, basis: B
 
 function present(status: Status, { value, low, high }: Interval, evidence: Evidence): Figure {
   const { unit, method, basis, working, assumptions = [] } = evidence;
-  if (!(low <= value && value <= high)) {
-    throw new RangeError(`${method.id}: ${value} lies outside its own interval ${low} … ${high}`);
+  // What is computed from absurd data may overflow or lose its order: one figure is lost by that, not the report.
+  const isFormed = Number.isFinite(low) && Number.isFinite(high) && low <= value && value <= high;
+  if (!isFormed) {
+    const reason = `It cannot be formed from these data: it would come to ${value}, between ${low} and ${high}. A value of the log or of the description is close to zero or far beyond what a home has.`;
+    return absent('insufficient', unit, method, reason, {});
   }
   return {
     value,

@@ -7,25 +7,52 @@ export {
   type ReportDay,
   type ReportFinding,
 } from './report.js';
-export { canonicalCsv } from './export/canonicalCsv.js';
+export { canonicalCsv, totalsCsv } from './export/canonicalCsv.js';
+export { booksIn, logsOfBook, openBook, readBook, type BookLogs, type OpenedBook } from './book/openBook.js';
+export { bookOf, pathOfFile, type BookContents, type BookFile } from './book/writeBook.js';
+export {
+  correctionsJsonSchema,
+  findingSchema,
+  sourcesJsonSchema,
+  type BookCorrection,
+  type BookSource,
+} from './book/documents.js';
+export { checksumOf } from './book/zipFile.js';
+export { parseReadings, readingsText } from './merge/readingsFile.js';
 export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './merge/readings.js';
 export { mergeSources } from './merge/mergeSources.js';
 export { prepare, type Prepared } from './prepare.js';
 export { prepareFurther } from './prepareFurther.js';
 export type { Basis, Figure, Status, Unit, WorkingLine } from './figure.js';
 export { InputError, problemText, type Problem } from './problem.js';
-export { readFile, readPart, surveyFile, type ReadLog, type Survey } from './intake.js';
+export {
+  LEFT_OUT,
+  leftOutFinding,
+  readFile,
+  readPart,
+  surveyFile,
+  type FileLog,
+  type FileSurvey,
+  type ReadLog,
+  type Survey,
+} from './intake.js';
 export { readRows } from './read/readRows.js';
 export { canonicalLayout } from './read/layout.js';
-export { mappingJsonSchema, parseMapping, type MappedColumn, type Mapping } from './read/mapping.js';
+export {
+  mappingJsonSchema,
+  mappingSchema,
+  parseMapping,
+  type MappedColumn,
+  type Mapping,
+} from './read/mapping.js';
 export type { Alternative, Conclusion } from './recognise/conclusion.js';
 export type { Recognition } from './recognise/recognise.js';
-export type { Open, Part } from './read/unpack.js';
+export type { LeftOut, Open, Part } from './read/unpack.js';
 export { checkSystem, parseSystem, systemJsonSchema } from './system/parse.js';
-export type { System, SystemConfiguration } from './system/schema.js';
+export { systemSchema, type System, type SystemConfiguration } from './system/schema.js';
 export { checkLog } from './check/checkLog.js';
 export { configurationsOf } from './system/configuration.js';
-export { correctionText, type Correction } from './check/correction.js';
+export { correctionSchema, correctionText, quantitySchema, type Correction } from './check/correction.js';
 export { coverageOfSource, ENERGY_ONLY, type Coverage } from './check/coverage.js';
 export { notesOfDay } from './account/journalNotes.js';
 export {

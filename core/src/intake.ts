@@ -1,26 +1,28 @@
+import type { Finding } from './check/finding.js';
 import { interpret } from './merge/interpret.js';
 import { placeOnGrid } from './merge/placeOnGrid.js';
 import { InputError, type Problem } from './problem.js';
-import { recognise, recogniseCanonical, type Recognition } from './recognise/recognise.js';
+import { recognise, recogniseCanonical, recogniseTotals, type Recognition } from './recognise/recognise.js';
 import type { SourceLog } from './series/log.js';
 import type { System } from './system/schema.js';
 import { dialectOf } from './read/dialect.js';
+import { MOST_COLUMNS, tooManyColumns } from './read/jsonRows.js';
 import { findingsOfReading } from './read/findings.js';
 import { canonicalLayout, mappedLayout, sameName } from './read/layout.js';
 import type { Mapping } from './read/mapping.js';
 import { readRows, type Plan } from './read/readRows.js';
 import { refuseStrangers } from './read/sniff.js';
 import { splitRow } from './read/splitRow.js';
-import { unpack, type Open, type Part } from './read/unpack.js';
+import { isTotals, readTotals } from './read/totals.js';
+import { refused, unpack, type LeftOut, type Open, type Part } from './read/unpack.js';
 
 declare const TextEncoder: new () => { encode(text: string): Uint8Array };
 declare const TextDecoder: new (label: string) => { decode(bytes: Uint8Array): string };
 
 /** So much of a text is looked at to recognise it. */
 const SAMPLE_BYTES = 2 << 20;
-
-/** No home's log has more. */
-const MOST_COLUMNS = 500;
+/** A file of totals is short, and read whole. */
+const MOST_TOTALS = 100 << 20;
 
 /** One text of a file: how it is read. `mapping` is null for a canonical log, which needs none. */
 export interface Survey {
@@ -35,39 +37,54 @@ export interface ReadLog {
   readonly rows: number;
 }
 
+/** A log with the mapping it was read through; null for a canonical log. */
+export interface FileLog extends ReadLog {
+  readonly mapping: Mapping | null;
+}
+
+/** What is in a file: the texts that can be read, each with how, and everything else with why it is left out. */
+export interface FileSurvey {
+  readonly surveys: readonly Survey[];
+  readonly leftOut: readonly LeftOut[];
+}
+
 /**
  * Looks at a file: what texts are in it and how each is to be read.
  * @param open its bytes; throwing from there is how a door cancels
  * @throws InputError when there is no table in it, or no time, or nothing known
  */
-export async function surveyFile(name: string, open: Open, system: System): Promise<Survey[]> {
-  return surveyParts(name, await unpack(name, open), system);
+export async function surveyFile(name: string, open: Open, system: System): Promise<FileSurvey> {
+  const { parts, leftOut } = await unpack(name, open);
+  return surveyParts(name, parts, leftOut, system);
 }
 
-async function surveyParts(name: string, parts: readonly Part[], system: System): Promise<Survey[]> {
+async function surveyParts(
+  where: string,
+  parts: readonly Part[],
+  packed: readonly LeftOut[],
+  system: System,
+): Promise<FileSurvey> {
   const surveys: Survey[] = [];
-  const refusals: InputError[] = [];
+  const leftOut = [...packed];
   for (const part of parts) {
     try {
       surveys.push(await surveyPart(part, system));
     } catch (error) {
-      // Of an archive what is no log is passed over, as long as something is one.
-      if (!(error instanceof InputError)) throw error;
-      refusals.push(error);
+      // Of an archive what is no log is told and passed over, as long as something is one.
+      if (!(error instanceof InputError) || part.name === where) throw error;
+      leftOut.push(refused(part.name, error));
     }
   }
-  if (surveys.length === 0)
-    throw (
-      refusals[0] ??
-      new InputError([
-        {
-          where: name,
-          found: 'There is no table in the file.',
-          mend: 'Bring a log with a row for each interval.',
-        },
-      ])
-    );
-  return surveys;
+  if (surveys.length > 0) return { surveys, leftOut };
+  const told = leftOut.slice(0, 5).map(({ name, why }) => ({
+    where: name,
+    found: `This is no log. ${why}`,
+    mend: 'Bring a log with a row for each interval.',
+  }));
+  const found = 'There is no table in the file.';
+  throw new InputError(
+    told.length > 0 ? told : [{ where, found, mend: 'Bring a log with a row for each interval.' }],
+  );
 }
 
 async function surveyPart(part: Part, system: System): Promise<Survey> {
@@ -76,14 +93,13 @@ async function surveyPart(part: Part, system: System): Promise<Survey> {
   const text = new TextDecoder('utf-8').decode(bytes);
   const { name: where } = part;
   const head = headOf(bytes);
-  const canonical = recogniseCanonical(head.rows, head.line);
+  const width = head.rows[0]?.length ?? 0;
+  if (width > MOST_COLUMNS) throw tooManyColumns(where, width);
+  const canonical = recogniseCanonical(head.rows, head.line) ?? recogniseTotals(head.rows, head.line);
   if (canonical) return { part, mapping: null, recognition: canonical };
   const dialect = dialectOf(text);
   if (!dialect) throw nothingRead(where, text);
-  if (dialect.names.length > MOST_COLUMNS) {
-    const found = `The table has ${dialect.names.length} columns; at most ${MOST_COLUMNS} are read.`;
-    throw new InputError([{ where, found, mend: 'Bring the columns of the home alone.' }]);
-  }
+  if (dialect.names.length > MOST_COLUMNS) throw tooManyColumns(where, dialect.names.length);
   const recognition = recognise(dialect, system);
   if ('lacks' in recognition) {
     const list = recognition.names.map((name) => `"${name.slice(0, 30)}"`);
@@ -125,23 +141,29 @@ function headOf(bytes: Uint8Array): { rows: string[][]; line: number } {
   return { rows, line: Math.max(1, line) };
 }
 
-async function sampleBytes(open: Open): Promise<Uint8Array> {
+/** The first bytes of a text, up to so many. */
+async function bytesIn(open: Open, most: number): Promise<Uint8Array> {
   const chunks: Uint8Array[] = [];
   let size = 0;
   for await (const chunk of open()) {
     chunks.push(chunk);
     size += chunk.length;
-    if (size >= SAMPLE_BYTES) break;
+    if (size >= most) break;
   }
-  const bytes = new Uint8Array(Math.min(size, SAMPLE_BYTES));
+  const bytes = new Uint8Array(Math.min(size, most));
   let at = 0;
   for (const chunk of chunks) {
     const part = chunk.subarray(0, bytes.length - at);
     bytes.set(part, at);
     at += part.length;
   }
+  return bytes;
+}
+
+async function sampleBytes(open: Open): Promise<Uint8Array> {
+  const bytes = await bytesIn(open, SAMPLE_BYTES);
   // The last line may be cut in two; of a file that is all one line it is all there is.
-  const cut = size > SAMPLE_BYTES ? bytes.lastIndexOf(10) + 1 : bytes.length;
+  const cut = bytes.length < SAMPLE_BYTES ? bytes.length : bytes.lastIndexOf(10) + 1;
   return bytes.subarray(0, cut || bytes.length);
 }
 
@@ -185,6 +207,8 @@ function nothingRead(where: string, text: string): InputError {
  * @throws InputError when nothing in it can be used
  */
 export async function readPart(part: Part, mapping: Mapping | null, system: System): Promise<ReadLog> {
+  if (!mapping && isTotals(headOf(await bytesIn(part.open, SAMPLE_BYTES)).rows[0] ?? []))
+    return readTotals(part.name, await bytesIn(part.open, MOST_TOTALS));
   const { table, scanner, layout } = await readRows(part.name, part.open(), planOf(mapping, part.name));
   const time = mapping?.time ?? { columns: ['time'], format: 'ymd', zone: 'offset', marks: 'start' };
   const { table: rows, lumps, findings } = interpret(table, { time }, system.timeZone);
@@ -233,22 +257,47 @@ export async function readFile(
   open: Open,
   system: System,
   mappings: readonly Mapping[] = [],
-): Promise<ReadLog[]> {
-  const logs: ReadLog[] = [];
+): Promise<FileLog[]> {
+  const logs: FileLog[] = [];
   const others: Part[] = [];
-  const parts = await unpack(name, open);
+  const { parts, leftOut: packed } = await unpack(name, open);
   for (const part of parts) {
     const mapping = await fittingMapping(part, mappings);
-    if (mapping) logs.push(await readPart(part, mapping, system));
+    if (mapping) logs.push({ ...(await readPart(part, mapping, system)), mapping });
     else others.push(part);
   }
-  if (others.length === 0 && parts.length > 0) return logs;
-  const surveys = await surveyParts(name, others, system);
+  if (logs.length > 0 && others.length === 0) return toldOf(logs, packed);
+  const { surveys, leftOut } = await surveyParts(name, others, packed, system);
   const questions = surveys.flatMap(questionsOf);
   if (questions.length > 0) throw new InputError(questions);
-  for (const { part, mapping } of surveys) logs.push(await readPart(part, mapping, system));
-  return logs;
+  for (const { part, mapping } of surveys) logs.push({ ...(await readPart(part, mapping, system)), mapping });
+  return toldOf(logs, leftOut);
 }
+
+/** Logs of one file, the first with what was left out of it among its findings. */
+function toldOf([first, ...others]: readonly FileLog[], leftOut: readonly LeftOut[]): FileLog[] {
+  const { log } = first!;
+  return [
+    { ...first!, log: { ...log, findings: [...leftOut.map(leftOutFinding), ...log.findings] } },
+    ...others,
+  ];
+}
+
+/** What is told of a file within a file that is not read. */
+export function leftOutFinding({ name, why, isLog }: LeftOut): Finding {
+  return {
+    code: LEFT_OUT,
+    severity: isLog ? 'warning' : 'note',
+    fromMs: null,
+    toMs: null,
+    message: `${name} is not read: ${why}`,
+    source: name,
+    kWh: null,
+  };
+}
+
+/** Code of the findings that {@link leftOutFinding} gives. */
+export const LEFT_OUT = 'left-out';
 
 /** What of a text stays open, as problems that say how to answer them. */
 function questionsOf({ part, recognition }: Survey): Problem[] {

@@ -1,6 +1,7 @@
 import { dailySums } from './ledger/dailySums.js';
 import type { Finding, Gap } from './check/finding.js';
 import { checkLog } from './check/checkLog.js';
+import { implausibleSources } from './check/plausibility.js';
 import { compareSources, comparisonFindings, type Comparison } from './check/compareSources.js';
 import { corrected, type Correction } from './check/correction.js';
 import { findGaps } from './check/gaps.js';
@@ -91,10 +92,11 @@ export function prepare(
   const given = { system, sources, corrections, journal, configurations: configurationsOf(system) };
   const logs = layered(given);
   const { log, findings, ranked } = merge(given, logs);
+  const alone = logs.length > 1 ? implausibleSources(logs, given.configurations, system) : [];
   const merged = {
     log,
     read: ranked.flatMap((source) => source.findings),
-    merging: findings,
+    merging: [...findings, ...alone],
     comparisons: compareSources(logs, log),
   };
   return judged(given, merged, goThrough(log, given.configurations));
@@ -155,7 +157,10 @@ export function judged(given: Given, merged: Merged, samples: Samples): Prepared
     findings: [
       ...read,
       ...merging,
-      ...checkLog(log, configurations, given.system),
+      // What a file shows by itself is not told of all of them once more.
+      ...checkLog(log, configurations, given.system).filter(
+        ({ code, source }) => source !== null || !merging.some((one) => one.code === code && one.proposal),
+      ),
       ...floorFinding(log, floorW),
       ...comparisonFindings(comparisons),
       ...told.findings,

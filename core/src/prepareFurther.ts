@@ -1,5 +1,6 @@
 import { MOST_GAPS } from './check/gaps.js';
 import type { Correction } from './check/correction.js';
+import { implausibleSources } from './check/plausibility.js';
 import { flowColumns, type LedgerColumns } from './ledger/columns.js';
 import type { OriginState } from './ledger/origin.js';
 import type { TarePoints } from './ledger/tare.js';
@@ -106,7 +107,15 @@ function joined(before: Prepared, given: Given): Prepared | null {
   const samples = joinSamples(before, goThrough(tail, configurations, origin), seam, log);
   if (samples === null) return null;
   const read = ranked.flatMap((source) => source.findings);
-  return judged(given, { log, read, merging: before.merging, comparisons: before.comparisons }, samples);
+  // Of one file alone it is not asked whether it differs from the others.
+  const asked = known.size > 1 ? added : sources;
+  const alone = implausibleSources(
+    asked.map((source) => logs[sources.indexOf(source)]!),
+    configurations,
+    given.system,
+  );
+  const merging = [...before.merging, ...alone];
+  return judged(given, { log, read, merging, comparisons: before.comparisons }, samples);
 }
 
 /** A log from an instant on. */

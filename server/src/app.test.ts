@@ -1,25 +1,31 @@
 import { spawnSync } from 'node:child_process';
 import { mkdirSync, mkdtempSync, writeFileSync } from 'node:fs';
+import { request } from 'node:http';
 import { createServer, type AddressInfo, type Server } from 'node:net';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals';
 import { createApp } from './app.js';
-import { HOST, listenNear } from './listen.js';
+import { HOST, listenAt } from './listen.js';
 
 const dist = mkdtempSync(join(tmpdir(), 'dist-'));
 const homes = mkdtempSync(join(tmpdir(), 'homes-'));
 mkdirSync(join(dist, 'assets'));
+writeFileSync(join(dist, 'version.json'), '{"app":"long-tally","build":"1"}');
 writeFileSync(join(dist, 'index.html'), '<!doctype html><title>Long Tally</title>');
 writeFileSync(join(dist, 'assets', 'app-abc.js'), `export const text = '${'x'.repeat(5000)}';`);
 writeFileSync(join(homes, 'index.json'), '{"homes":[{"id":"a"}]}');
+
+const servers: Server[] = [];
+afterAll(() => servers.forEach((server) => server.close()));
 
 function listening(demoHomes: string | null): Promise<{ server: Server; url: string }> {
   return new Promise((resolve) => {
     const server = createApp({ dist, demoHomes }).listen(0, '127.0.0.1', () =>
       resolve({ server, url: `http://127.0.0.1:${(server.address() as AddressInfo).port}` }),
     );
+    servers.push(server);
   });
 }
 
@@ -29,10 +35,6 @@ describe('the server', () => {
   beforeAll(async () => {
     plain = await listening(null);
     demo = await listening(homes);
-  });
-  afterAll(() => {
-    plain.server.close();
-    demo.server.close();
   });
 
   test('sends its security headers with every answer', async () => {
@@ -45,6 +47,8 @@ describe('the server', () => {
     expect(headers.get('referrer-policy')).toBe('no-referrer');
     expect(headers.get('x-frame-options')).toBe('DENY');
     expect(headers.get('x-powered-by')).toBeNull();
+    expect(headers.get('permissions-policy')).toContain('camera=()');
+    expect(headers.get('cross-origin-opener-policy')).toBe('same-origin');
   });
 
   test('gives the page for any view, hashed assets for ever and compressed, and 404 for an asset it has not', async () => {
@@ -70,20 +74,74 @@ describe('the server', () => {
   });
 });
 
-test('a taken port leads to the next free one, and says so', async () => {
-  const blocker = createServer();
-  const taken = await new Promise<number>((resolve) => {
-    blocker.listen(0, HOST, () => resolve((blocker.address() as AddressInfo).port));
+describe('a port that is taken', () => {
+  test('by Long Tally leads to that; by another program it is said, and no other port is tried', async () => {
+    const running = await listening(null);
+    const port = (running.server.address() as AddressInfo).port;
+    const app = createApp({ dist, demoHomes: null });
+    expect(await listenAt(app, port)).toEqual({ state: 'running' });
+    const blocker = createServer((socket) => socket.destroy());
+    servers.push(blocker);
+    const taken = await new Promise<number>((resolve) => {
+      blocker.listen(0, HOST, () => resolve((blocker.address() as AddressInfo).port));
+    });
+    expect(await listenAt(app, taken)).toEqual({ state: 'taken' });
+    const free = await listenAt(app, 0);
+    expect(free.state).toBe('started');
+    if (free.state === 'started') {
+      servers.push(free.server);
+      expect((free.server.address() as AddressInfo).address).toBe('127.0.0.1');
+    }
   });
-  const said: string[] = [];
-  const server = await listenNear(createApp({ dist, demoHomes: null }), taken, (text) => said.push(text));
-  const { port, address } = server.address() as AddressInfo;
-  server.close();
-  blocker.close();
-  expect(address).toBe('127.0.0.1');
-  expect(port).toBeGreaterThan(taken);
-  expect(said[0]).toBe(`Port ${taken} is taken; trying ${taken + 1}.`);
-  expect(said).toHaveLength(port - taken);
+});
+
+describe('requests', () => {
+  /** A request whose Host says something else than its address. */
+  const asked = (port: number, host: string, path = '/') =>
+    new Promise<{ status: number; location: string | undefined; body: string }>((resolve, reject) => {
+      request({ host: '127.0.0.1', port, path, headers: { host } }, (response) => {
+        let body = '';
+        response.on('data', (text: Buffer) => (body += text.toString()));
+        response.on('end', () =>
+          resolve({ status: response.statusCode!, location: response.headers.location, body }),
+        );
+      })
+        .on('error', reject)
+        .end();
+    });
+
+  test('for other names are refused; localhost leads to the address to which the data belong', async () => {
+    const { server } = await listening(null);
+    const { port } = server.address() as AddressInfo;
+    expect((await asked(port, `127.0.0.1:${port}`)).status).toBe(200);
+    for (const name of ['localhost', '[::1]'])
+      expect(await asked(port, `${name}:${port}`, '/h/a/days?from=2024-01-01')).toMatchObject({
+        status: 308,
+        location: `http://127.0.0.1:${port}/h/a/days?from=2024-01-01`,
+      });
+    for (const name of ['rebound.example', '192.168.0.9', '127.0.0.1.example'])
+      expect(await asked(port, name)).toMatchObject({
+        status: 421,
+        body: expect.stringMatching(/127\.0\.0\.1 only/),
+      });
+  });
+
+  test('that go wrong are answered in words, without a path or a stack', async () => {
+    const { server } = await listening(homes);
+    const { port } = server.address() as AddressInfo;
+    for (const path of [
+      '/assets/none.js',
+      '/demo-homes/none.csv',
+      '/assets/..%2f..%2fetc/passwd',
+      '/%E0%A4%A',
+      '/assets/%00',
+    ]) {
+      const { status, body } = await asked(port, '127.0.0.1', path);
+      expect([path, status >= 400 && status < 500]).toEqual([path, true]);
+      expect(body).not.toMatch(/node_modules|Error|\/tmp|\/work| {4}at /);
+      expect(body).toMatch(/no such file|cannot be answered/);
+    }
+  });
 });
 
 test('a port that is none is refused in words', () => {

@@ -1,7 +1,7 @@
 import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import compression from 'compression';
-import express, { type Express } from 'express';
+import express, { type ErrorRequestHandler, type Express, type RequestHandler } from 'express';
 import helmet from 'helmet';
 
 /** What the server hands out. */
@@ -22,6 +22,7 @@ export function createApp({ dist, demoHomes }: Served): Express {
     throw new Error(`The application is not built: ${page} is missing. Run "npm run build".`);
   const app = express();
   app.disable('x-powered-by');
+  app.use(onlyThisMachine);
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -45,6 +46,10 @@ export function createApp({ dist, demoHomes }: Served): Express {
       xFrameOptions: { action: 'deny' },
     }),
   );
+  app.use((_request, response, next) => {
+    response.set('Permissions-Policy', POLICY);
+    next();
+  });
   app.use(compression());
   app.use(
     '/assets',
@@ -59,5 +64,39 @@ export function createApp({ dist, demoHomes }: Served): Express {
   app.get('/{*path}', (_request, response) => {
     response.set('Cache-Control', 'no-cache').sendFile(page);
   });
+  app.use(inWords);
   return app;
 }
+
+/** Nothing of the machine beside its storage is asked for. */
+const POLICY = ['camera', 'geolocation', 'microphone', 'payment', 'usb', 'serial', 'hid', 'bluetooth']
+  .map((feature) => `${feature}=()`)
+  .join(', ');
+
+/** The names under which this machine calls itself; `localhost` leads to the one address to which the data belong. */
+const onlyThisMachine: RequestHandler = (request, response, next) => {
+  const host = request.headers.host ?? '';
+  const [, name = '', port = ''] = /^(.*?)(:\d+)?$/.exec(host) ?? [];
+  if (name === '127.0.0.1') next();
+  else if (name === 'localhost' || name === '[::1]')
+    response.redirect(308, `http://127.0.0.1${port}${request.originalUrl}`);
+  else
+    response
+      .status(421)
+      .type('text')
+      .send('Long Tally answers requests for 127.0.0.1 only. Open it at the address that it printed.\n');
+};
+
+/** What went wrong, without a path or a stack of this machine. */
+const inWords: ErrorRequestHandler = (error: { status?: unknown }, _request, response, next) => {
+  if (response.headersSent) {
+    next(error);
+    return;
+  }
+  const status =
+    typeof error.status === 'number' && error.status >= 400 && error.status < 500 ? error.status : 500;
+  response
+    .status(status)
+    .type('text')
+    .send(status === 404 ? 'There is no such file here.\n' : 'This request cannot be answered.\n');
+};

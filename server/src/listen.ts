@@ -3,22 +3,38 @@ import type { Express } from 'express';
 
 /** The loopback: nothing of this server is seen outside this machine. */
 export const HOST = '127.0.0.1';
-const PORTS_TRIED = 20;
+
+/** Where the server is, or why it is not there. */
+export type Listening =
+  | { readonly state: 'started'; readonly server: Server }
+  /** Long Tally runs on that port already. */
+  | { readonly state: 'running' }
+  /** Another program has the port. */
+  | { readonly state: 'taken' };
 
 /**
- * Listens on a port of the loopback, or on the next free one when it is taken.
- * @param say told, in words, of each port that is taken
- * @throws the system's error when no port of twenty is free, or for any other reason
+ * Listens on a port of the loopback. Data in the browser belong to the address, so another port is never taken instead:
+ * it would show an empty start page.
+ * @throws the system's error for any reason but that the port is taken
  */
-export async function listenNear(app: Express, first: number, say: (text: string) => void): Promise<Server> {
-  for (let port = first; ; port++) {
-    try {
-      return await listen(app, port);
-    } catch (error) {
-      const taken = (error as NodeJS.ErrnoException).code === 'EADDRINUSE';
-      if (!taken || port >= first + PORTS_TRIED - 1) throw error;
-      say(`Port ${port} is taken; trying ${port + 1}.`);
-    }
+export async function listenAt(app: Express, port: number): Promise<Listening> {
+  try {
+    return { state: 'started', server: await listen(app, port) };
+  } catch (error) {
+    if ((error as NodeJS.ErrnoException).code !== 'EADDRINUSE') throw error;
+    return { state: (await isLongTally(port)) ? 'running' : 'taken' };
+  }
+}
+
+/** True when what answers on a port says it is this application. */
+async function isLongTally(port: number): Promise<boolean> {
+  try {
+    const response = await fetch(`http://${HOST}:${port}/version.json`, {
+      signal: AbortSignal.timeout(3000),
+    });
+    return ((await response.json()) as { app?: unknown }).app === 'long-tally';
+  } catch {
+    return false;
   }
 }
 

@@ -1,7 +1,7 @@
 import type { AddressInfo } from 'node:net';
 import { fileURLToPath } from 'node:url';
 import { createApp } from './app.js';
-import { HOST, listenNear } from './listen.js';
+import { HOST, listenAt } from './listen.js';
 
 const FIRST_PORT = 4170;
 
@@ -17,10 +17,22 @@ if (!Number.isInteger(wanted) || wanted < 0 || wanted > 65_535) {
 try {
   const demo = process.argv.includes('--demo');
   const app = createApp({ dist: here('../../app/dist'), demoHomes: demo ? here('../../demo/homes') : null });
-  const server = await listenNear(app, wanted, (text) => console.log(text));
-  const { port } = server.address() as AddressInfo;
-  console.log(`Long Tally is at http://${HOST}:${port}/ ${demo ? '(with the demo homes)' : ''}`.trimEnd());
-  console.log('It listens on this machine only. Stop it with Ctrl+C.');
+  const listening = await listenAt(app, wanted);
+  if (listening.state === 'started') {
+    const { port } = listening.server.address() as AddressInfo;
+    console.log(`Long Tally is at http://${HOST}:${port}/ ${demo ? '(with the demo homes)' : ''}`.trimEnd());
+    console.log('It listens on this machine only. Stop it with Ctrl+C.');
+  } else if (listening.state === 'running') {
+    console.log(`Long Tally runs already: open http://${HOST}:${wanted}/`);
+    console.log(
+      'To start it anew, for example with the demo homes, stop the other one first (Ctrl+C where it runs).',
+    );
+  } else {
+    console.error(
+      `Port ${wanted} is taken by another program. Stop that, or start with a port of your own, as in "PORT=${wanted + 1} npm start". What you have stored belongs to its address: keep to one port.`,
+    );
+    process.exit(1);
+  }
 } catch (error) {
   console.error(`The server could not start: ${(error as Error).message}`);
   process.exit(1);

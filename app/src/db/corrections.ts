@@ -1,6 +1,7 @@
 import type { Correction } from '@long-tally/core';
 import { db, type StoredCorrection } from './database.js';
 import { bumpRevision } from './homes.js';
+import { checkedRows, correctionRow } from './rows.js';
 
 /** Lays a correction over a home's logs. */
 export async function addCorrection(homeId: string, correction: Correction, reason: string): Promise<void> {
@@ -20,6 +21,16 @@ export async function removeCorrection({ id, homeId }: StoredCorrection): Promis
 
 /** The corrections of a home's logs, in the order in which they were made. */
 export async function correctionsOf(homeId: string): Promise<Correction[]> {
-  const corrections = await db.corrections.where('homeId').equals(homeId).sortBy('id');
-  return corrections.map(({ correction }) => correction);
+  const rows = await db.corrections.where('homeId').equals(homeId).sortBy('id');
+  return checkedRows(correctionRow, rows).good.map(({ correction }) => correction);
+}
+
+/** Sets a finding aside. */
+export async function dismiss(homeId: string, key: string): Promise<void> {
+  await db.dismissals.put({ homeId, key });
+}
+
+/** Shows every finding of a home again. */
+export async function showDismissed(homeId: string): Promise<void> {
+  await db.dismissals.where('homeId').equals(homeId).delete();
 }

@@ -10,12 +10,15 @@ import type {
 } from '@long-tally/core';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 
-/** A home: its description as last saved. `revision` counts every change of it or of its sources. */
+/** A home: its description as last saved. `revision` grows with every change of it or of its sources. */
 export interface Home {
   readonly id: string;
   readonly system: System;
   readonly revision: number;
   readonly addedAt: number;
+  /** When its book was last saved, and at which revision; null when it never was. */
+  readonly savedAt: number | null;
+  readonly savedRevision: number | null;
 }
 
 /** What was read from one text of a file. The file itself and its columns stand in tables of their own. */
@@ -26,6 +29,8 @@ export interface Source {
   readonly name: string;
   readonly fileName: string;
   readonly bytes: number;
+  /** SHA-256 of the file; null for one stored before it was taken. */
+  readonly hash: string | null;
   /** The source under whose id the file is kept, for several texts of one file. */
   readonly fileOf: number;
   readonly importedAt: number;
@@ -42,10 +47,15 @@ export interface Source {
   readonly findings: readonly Finding[];
 }
 
-/** A mapping that was used, to be offered for the next file of its shape. */
+/** A mapping that was used in a home, to be offered for the next file of its shape. */
 export interface RememberedMapping {
+  readonly homeId: string;
   readonly shape: string;
+  /** As its owner left it. */
   readonly mapping: Mapping;
+  /** As it was recognised then, and what of it was asked; null where that is not known. */
+  readonly proposed: Mapping | null;
+  readonly asked: readonly string[];
   readonly usedAt: number;
 }
 
@@ -96,7 +106,7 @@ export type Database = Dexie & {
   sources: EntityTable<Source, 'id'>;
   files: EntityTable<RawFile, 'sourceId'>;
   chunks: Table<Chunk, [number, string, string]>;
-  mappings: EntityTable<RememberedMapping, 'shape'>;
+  homeMappings: Table<RememberedMapping, [string, string]>;
   corrections: EntityTable<StoredCorrection, 'id'>;
   dismissals: Table<Dismissal, [string, string]>;
   journal: EntityTable<StoredNote, 'id'>;
@@ -135,3 +145,45 @@ db.version(2)
         });
       }),
   );
+
+/** A mapping as version 2 kept it: of no home. */
+interface SharedMapping {
+  readonly shape: string;
+  readonly mapping: Mapping;
+  readonly usedAt: number;
+}
+
+// Version 3: mappings belong to a home, files are known by their contents, homes remember when their book was saved.
+db.version(3)
+  .stores({ homeMappings: '[homeId+shape], homeId' })
+  .upgrade(async (transaction) => {
+    const shared = await transaction.table<SharedMapping>('mappings').toArray();
+    const sources = await transaction.table<Source>('sources').toArray();
+    // A mapping goes to the homes that have a source read through it.
+    const owned = shared.flatMap(({ shape, mapping, usedAt }): RememberedMapping[] => {
+      const text = JSON.stringify(mapping);
+      const homes = sources.filter((source) => JSON.stringify(source.mapping) === text);
+      return [...new Set(homes.map(({ homeId }) => homeId))].map((homeId) => ({
+        homeId,
+        shape,
+        mapping,
+        proposed: null,
+        asked: [],
+        usedAt,
+      }));
+    });
+    await transaction.table<RememberedMapping>('homeMappings').bulkPut(owned);
+    await transaction
+      .table<Source>('sources')
+      .toCollection()
+      .modify((source: Source) => {
+        Object.assign(source, { hash: null });
+      });
+    await transaction
+      .table<Home>('homes')
+      .toCollection()
+      .modify((home: Home) => {
+        Object.assign(home, { savedAt: null, savedRevision: null });
+      });
+  });
+db.version(4).stores({ mappings: null });

@@ -11,6 +11,19 @@ export async function addNote(homeId: string, note: JournalNote): Promise<void> 
   });
 }
 
+/** Writes notes of a file, all of them or none; those that are here already are not written twice. */
+export async function addNotes(homeId: string, notes: readonly JournalNote[]): Promise<number> {
+  return db.transaction('rw', db.homes, db.journal, async () => {
+    const mark = ({ fromMs, toMs, kind, text, leaveOut }: JournalNote) =>
+      JSON.stringify([fromMs, toMs, kind, text, leaveOut]);
+    const here = new Set((await db.journal.where('homeId').equals(homeId).toArray()).map(mark));
+    const fresh = notes.filter((note) => !here.has(mark(note)));
+    await db.journal.bulkAdd(fresh.map((note) => ({ homeId, ...note })));
+    await bumpRevision(homeId);
+    return fresh.length;
+  });
+}
+
 /** Strikes a note out. */
 export async function removeNote({ id, homeId }: StoredNote): Promise<void> {
   await db.transaction('rw', db.homes, db.journal, async () => {

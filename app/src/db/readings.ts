@@ -11,6 +11,18 @@ export async function addReading(homeId: string, reading: Reading): Promise<void
   });
 }
 
+/** Writes readings of a file, all of them or none; those that are here already are not written twice. */
+export async function addReadings(homeId: string, readings: readonly Reading[]): Promise<number> {
+  return db.transaction('rw', db.homes, db.readings, async () => {
+    const mark = ({ atMs, counters, note }: Reading) => JSON.stringify([atMs, counters, note]);
+    const here = new Set((await db.readings.where('homeId').equals(homeId).toArray()).map(mark));
+    const fresh = readings.filter((reading) => !here.has(mark(reading)));
+    await db.readings.bulkAdd(fresh.map((reading) => ({ homeId, ...reading })));
+    await bumpRevision(homeId);
+    return fresh.length;
+  });
+}
+
 /** Strikes a reading out. */
 export async function removeReading({ id, homeId }: StoredReading): Promise<void> {
   await db.transaction('rw', db.homes, db.readings, async () => {

@@ -10,10 +10,11 @@ import type {
   UsualRuntime,
   WearCourse,
 } from '@long-tally/core';
+import type { Remote } from 'comlink';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
-import { home } from '../workers/client.js';
-import type { At, Checks, Overview } from '../workers/homeWorker.js';
+import { askHome } from '../workers/client.js';
+import type { At, Checks, HomeWorker, Overview } from '../workers/homeWorker.js';
 
 /** A home as its overview showed it, to ask for the figures of just that. */
 export function atOf({ id, revision }: Home): At {
@@ -57,32 +58,44 @@ type Ask =
 /** Every question goes to the worker; the interface computes nothing itself. */
 const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) => {
   try {
-    if (ask.what === 'overview') return { data: await home.overview(ask.homeId) };
-    if (ask.what === 'report') return { data: await home.report(ask.at, ask.from, ask.to) };
-    if (ask.what === 'reconciliation')
-      return { data: await home.reconciliation(ask.at, ask.from, ask.to, ask.stated) };
-    if (ask.what === 'outages') return { data: await home.outages(ask.at, ask.from, ask.to) };
-    if (ask.what === 'outage') return { data: await home.outage(ask.at, ask.fromMs) };
-    if (ask.what === 'usual')
-      return { data: await home.usual(ask.at, ask.from, ask.to, ask.option, ask.month, ask.hour) };
-    if (ask.what === 'reserve')
-      return { data: await home.reserve(ask.at, ask.from, ask.to, ask.hours, ask.chance) };
-    if (ask.what === 'wear') return { data: await home.wear(ask.at, ask.from, ask.to) };
-    if (ask.what === 'losses') return { data: await home.losses(ask.at, ask.from, ask.to) };
-    if (ask.what === 'checks') return { data: await home.checks(ask.at) };
-    return { data: await home.day(ask.at, ask.date) };
+    return { data: await askHome<unknown>((home) => answer(home, ask)) };
   } catch (error) {
     return { error: { message: (error as Error).message } };
   }
 };
 
+function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
+  switch (ask.what) {
+    case 'overview':
+      return home.overview(ask.homeId);
+    case 'report':
+      return home.report(ask.at, ask.from, ask.to);
+    case 'reconciliation':
+      return home.reconciliation(ask.at, ask.from, ask.to, ask.stated);
+    case 'outages':
+      return home.outages(ask.at, ask.from, ask.to);
+    case 'outage':
+      return home.outage(ask.at, ask.fromMs);
+    case 'usual':
+      return home.usual(ask.at, ask.from, ask.to, ask.option, ask.month, ask.hour);
+    case 'reserve':
+      return home.reserve(ask.at, ask.from, ask.to, ask.hours, ask.chance);
+    case 'wear':
+      return home.wear(ask.at, ask.from, ask.to);
+    case 'losses':
+      return home.losses(ask.at, ask.from, ask.to);
+    case 'checks':
+      return home.checks(ask.at);
+    case 'day':
+      return home.day(ask.at, ask.date);
+  }
+}
+
 export const api = createApi({
   baseQuery: askWorker,
-  tagTypes: ['Home'],
   endpoints: (build) => ({
     overview: build.query<Overview, string>({
       query: (homeId) => ({ what: 'overview', homeId }),
-      providesTags: (_result, _error, homeId) => [{ type: 'Home', id: homeId }],
     }),
     report: build.query<RangeReport | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'report', ...range }),

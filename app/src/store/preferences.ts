@@ -16,9 +16,13 @@ export function loadPreferences(): Preferences {
   }
 }
 
-/** Keeps preferences for the next visit. */
+/** Keeps preferences for the next visit; where the browser refuses or its storage is full they hold for this one. */
 export function savePreferences(preferences: Preferences): void {
-  localStorage.setItem(KEY, JSON.stringify(preferences));
+  try {
+    localStorage.setItem(KEY, JSON.stringify(preferences));
+  } catch {
+    return;
+  }
 }
 
 const slice = createSlice({

@@ -12,12 +12,15 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { ChevronDown, Moon, Sun } from 'lucide-react';
 import { db } from '../db/database.js';
+import { allHomes } from '../db/homes.js';
 import { useOverviewQuery } from '../store/api.js';
 import { homeOpened, themeToggled } from '../store/preferences.js';
 import { useAppDispatch, useAppSelector } from '../store/store.js';
 import type { Overview } from '../workers/homeWorker.js';
 import { Hatches } from './Hatches.js';
+import { ImportLine } from './ImportLine.js';
 import { KeyList } from './KeyList.js';
+import { NewVersion } from './NewVersion.js';
 import { useKeys } from './useKeys.js';
 
 const VIEWS = [
@@ -39,7 +42,13 @@ export function HomeLayout() {
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const [keysShown, setKeysShown] = useState(false);
-  const { currentData: data, error } = useOverviewQuery(homeId);
+  const { currentData: data, error, refetch } = useOverviewQuery(homeId);
+  // Whatever changes the home, in this tab, in another or in a worker, raises its revision in the store.
+  const revision = useLiveQuery(async () => (await db.homes.get(homeId))?.revision ?? null, [homeId]);
+  const shown = data?.home.revision;
+  useEffect(() => {
+    if (shown !== undefined && revision !== undefined && revision !== shown) void refetch();
+  }, [shown, revision, refetch]);
   const search = rangeSearch(params);
   useEffect(() => {
     if (data) dispatch(homeOpened(data.home.id));
@@ -91,11 +100,16 @@ export function HomeLayout() {
           </button>
         </div>
       </header>
+      <NewVersion />
+      <ImportLine homeId={homeId} />
       <Hatches />
       <KeyList shown={keysShown} onClose={() => setKeysShown(false)} />
       {error ? (
         <p role="alert" className="p-6">
           {error.message}{' '}
+          <button type="button" className="quiet" onClick={() => void refetch()}>
+            Try again
+          </button>{' '}
           <Link className="quiet" to="/?choose">
             Choose another home
           </Link>
@@ -138,7 +152,7 @@ function ThemeButton() {
 }
 
 function HomeMenu({ name }: { readonly name: string }) {
-  const homes = useLiveQuery(() => db.homes.toArray()) ?? [];
+  const homes = useLiveQuery(allHomes)?.homes ?? [];
   return (
     <Menu>
       <MenuButton className="flex items-center gap-1 font-semibold">

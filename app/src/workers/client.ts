@@ -3,22 +3,109 @@ import type { Home } from '../db/database.js';
 import type { HomeWorker } from './homeWorker.js';
 import type { ImportProgress, ImportWorker } from './importWorker.js';
 
-const worker = new Worker(new URL('./homeWorker.ts', import.meta.url), { type: 'module' });
+/** A worker that loads takes a moment; one that has said nothing after this long will not. */
+const PATIENCE_MS = 10_000;
 
-/** The worker that holds the open home and computes everything the views show. */
-export const home: Remote<HomeWorker> = wrap<HomeWorker>(worker);
+/** A worker did not load, did not answer, or broke; the next question begins a new one. */
+export class WorkerFailed extends Error {
+  override readonly name = 'WorkerFailed';
+}
 
-/** Files being looked at, read and stored, in a worker of their own. */
+interface Answers {
+  ready(): true;
+}
+
+/** A worker that was begun. */
+interface Begun<T> {
+  readonly remote: Remote<T>;
+  /** Settles when it has answered for the first time; fails when it does not. */
+  readonly ready: Promise<void>;
+  /** Fails when the worker breaks; never settles otherwise. */
+  readonly broken: Promise<never>;
+  readonly end: () => void;
+}
+
+function begin<T extends Answers>(create: () => Worker): Begun<T> {
+  const worker = create();
+  const remote = wrap<T>(worker);
+  const broken = new Promise<never>((_, reject) => {
+    const fail = (event: Event) => {
+      event.preventDefault();
+      reject(
+        new WorkerFailed(
+          'The part of the page that computes could not be loaded, or broke. Nothing that is stored has changed.',
+        ),
+      );
+    };
+    worker.addEventListener('error', fail);
+    worker.addEventListener('messageerror', fail);
+  });
+  const late = new Promise<never>((_, reject) => {
+    setTimeout(
+      () =>
+        reject(
+          new WorkerFailed(
+            'The part of the page that computes has not answered for ten seconds. Nothing that is stored has changed.',
+          ),
+        ),
+      PATIENCE_MS,
+    );
+  });
+  // Whoever asks hears of a failure; without a question it is none.
+  broken.catch(() => undefined);
+  late.catch(() => undefined);
+  const answered = (remote as unknown as Remote<Answers>).ready().then(() => undefined);
+  return {
+    remote,
+    ready: Promise.race([answered, broken, late]),
+    broken,
+    end: () => worker.terminate(),
+  };
+}
+
+let home: Begun<HomeWorker> | null = null;
+
+/**
+ * Asks the worker that holds the open home and computes everything the views show.
+ * @throws WorkerFailed when it does not load, does not answer or breaks; the next question begins it anew
+ */
+export async function askHome<T>(ask: (remote: Remote<HomeWorker>) => Promise<T>): Promise<T> {
+  home ??= begin<HomeWorker>(
+    () => new Worker(new URL('./homeWorker.ts', import.meta.url), { type: 'module' }),
+  );
+  const own = home;
+  try {
+    await own.ready;
+    return await Promise.race([ask(own.remote), own.broken]);
+  } catch (error) {
+    if (error instanceof WorkerFailed && home === own) {
+      own.end();
+      home = null;
+    }
+    throw error;
+  }
+}
+
+/** Files being looked at, read and stored, or books being opened, in a worker of their own. */
 export interface Intake {
-  readonly remote: Remote<ImportWorker>;
-  /** Ends the worker and lets go of everything it holds. */
+  /** @throws WorkerFailed as {@link askHome} does */
+  readonly ask: <T>(ask: (remote: Remote<ImportWorker>) => Promise<T>) => Promise<T>;
+  /** Ends the worker where it is and lets go of everything it holds; a transaction that is open is undone. */
   readonly end: () => void;
 }
 
 /** Begins an intake. */
 export function beginIntake(): Intake {
-  const own = new Worker(new URL('./importWorker.ts', import.meta.url), { type: 'module' });
-  return { remote: wrap<ImportWorker>(own), end: () => own.terminate() };
+  const own = begin<ImportWorker>(
+    () => new Worker(new URL('./importWorker.ts', import.meta.url), { type: 'module' }),
+  );
+  return {
+    ask: async (ask) => {
+      await own.ready;
+      return Promise.race([ask(own.remote), own.broken]);
+    },
+    end: own.end,
+  };
 }
 
 /**
@@ -30,13 +117,16 @@ export async function importFiles(
   files: readonly File[],
   onProgress: (progress: ImportProgress) => void,
 ): Promise<string[]> {
-  const { remote, end } = beginIntake();
+  const { ask, end } = beginIntake();
   try {
-    const looked = await remote.look(target, files, proxy(onProgress));
-    const read = looked && (await remote.read(target, looked.found, proxy(onProgress)));
-    const problems = [...(looked?.aside ?? []), ...(read?.aside ?? [])].flatMap((aside) => aside.problems);
+    const looked = await ask((remote) => remote.look(target, files, proxy(onProgress)));
+    const read = await ask((remote) => remote.read(target, looked.found, proxy(onProgress)));
+    const problems = [...looked.aside, ...read.aside]
+      .filter(({ kind }) => kind !== 'left-out')
+      .flatMap((aside) => aside.problems);
     if (problems.length > 0) return problems;
-    return (await remote.store(target, proxy(onProgress)))?.problems.slice() ?? [];
+    const refused = await ask((remote) => remote.store(target, [], proxy(onProgress)));
+    return refused?.problems.slice() ?? [];
   } finally {
     end();
   }

@@ -18,6 +18,7 @@ import {
   readingsLog,
   rollOf,
   stripsOf,
+  totalsCsv,
   wearCourse,
   usualRuntime,
   wearEvidence,
@@ -48,7 +49,10 @@ import { strToU8, zipSync } from 'fflate';
 import { getTimes } from 'suncalc';
 import { db, type Home } from '../db/database.js';
 import { correctionsOf } from '../db/corrections.js';
-import { loadSources } from '../db/sources.js';
+import { homeOf } from '../db/homes.js';
+import { checkedRows, noteRow, readingRow } from '../db/rows.js';
+import { badSources, loadSources } from '../db/sources.js';
+import { bookOfHome, type SavedBook } from './saveBook.js';
 
 /** Everything the roll and the ribbon show of a home. Null when nothing is imported yet. */
 export interface Overview {
@@ -69,6 +73,8 @@ export interface Checks {
   readonly coverage: readonly Coverage[];
   readonly findings: readonly Finding[];
   readonly comparisons: readonly Comparison[];
+  /** Sources whose stored rows are damaged and count in no figure; their files can still be saved. */
+  readonly damaged: readonly string[];
 }
 
 interface Opened {
@@ -83,19 +89,20 @@ let opening: Promise<Opened> | null = null;
 
 /** The prepared home as it is stored now, gone through again only when it has changed. */
 async function open(homeId: string): Promise<Opened> {
-  const home = await db.homes.get(homeId);
-  if (!home) throw new Error(`There is no home "${homeId}" in this browser.`);
+  const home = await homeOf(homeId);
   if (opened?.home.id === homeId && opened.home.revision === home.revision) return opened;
   opening ??= (async () => {
     try {
       // What is known of this home stays known: a month added to ten years is not ten years again.
       const before = opened?.home.id === homeId ? opened : null;
-      const [stored, corrections, journal, readings] = await Promise.all([
+      const [stored, corrections, noteRows, readingRows] = await Promise.all([
         loadSources(homeId, before?.stored),
         correctionsOf(homeId),
         db.journal.where('homeId').equals(homeId).toArray(),
         db.readings.where('homeId').equals(homeId).toArray(),
       ]);
+      const journal = checkedRows(noteRow, noteRows).good;
+      const readings = checkedRows(readingRow, readingRows).good;
       const byHand = readingsLog(readings);
       const logs = [...stored.values(), ...(byHand ? [byHand] : [])];
       const isSameZone = before?.home.system.timeZone === home.system.timeZone;
@@ -244,13 +251,40 @@ const homeWorker = {
 
   async checks(at: At): Promise<Checks> {
     const { prepared, coverage } = await openAt(at);
-    return { coverage, findings: prepared?.findings ?? [], comparisons: prepared?.comparisons ?? [] };
+    const damaged = await badSources(at.homeId);
+    return {
+      coverage,
+      findings: prepared?.findings ?? [],
+      comparisons: prepared?.comparisons ?? [],
+      damaged,
+    };
   },
 
-  /** The home's log as a canonical log file, its corrections laid over it. */
-  async exported(at: At): Promise<Blob | null> {
+  /**
+   * The home's log as a canonical log file, its corrections laid over it, and the energies without a course beside it;
+   * null for what the home has not.
+   */
+  async exported(at: At): Promise<{ readonly log: Blob | null; readonly totals: Blob | null }> {
     const { prepared } = await openAt(at);
-    return prepared ? new Blob([...canonicalCsv(prepared.log)], { type: 'text/csv' }) : null;
+    const csv = (text: string[]) => new Blob(text, { type: 'text/csv' });
+    const totals = prepared && totalsCsv(prepared);
+    const hasCourse =
+      prepared && [...prepared.log.channels.values()].some(({ origin }) => origin === 'logged');
+    return {
+      log: hasCourse ? csv([...canonicalCsv(prepared.log)]) : null,
+      totals: totals ? csv([totals]) : null,
+    };
+  },
+
+  /** Everything of a home as one file. */
+  async book(homeId: string): Promise<SavedBook> {
+    const { home, prepared } = await open(homeId);
+    return bookOfHome(home, prepared);
+  },
+
+  /** Answers, so that it is known to have been loaded. */
+  ready(): true {
+    return true;
   },
 
   async day(at: At, date: string): Promise<PowerCourse | null> {

@@ -1,20 +1,34 @@
 import {
-  InputError,
-  problemText,
+  checkLog,
+  configurationsOf,
+  leftOutFinding,
+  mergeSources,
   readPart,
   surveyFile,
   type Finding,
+  type LeftOut,
   type Mapping,
   type Part,
   type Quantity,
   type ReadLog,
   type Recognition,
+  type SourceLog,
 } from '@long-tally/core';
 import { expose } from 'comlink';
 import type { Home, Source } from '../db/database.js';
 import { rememberedMapping } from '../db/mappings.js';
-import { sameSource, sourcesOf, storeSources, type NewSource } from '../db/sources.js';
+import {
+  hashOf,
+  putBack,
+  sameSources,
+  sourcesOf,
+  storeSources,
+  type NewSource,
+  type Reasoned,
+} from '../db/sources.js';
+import { lookIntoBooks, restoreBook, type FoundBook, type HeldBook, type Restored } from './restore.js';
 import { shapeOf } from './shape.js';
+import { inWords } from './words.js';
 
 /** A text found in the chosen files, and how it would be read. */
 export interface Found {
@@ -29,10 +43,10 @@ export interface Found {
   readonly isRemembered: boolean;
 }
 
-/** A file that cannot be used, or need not be. */
+/** A file that cannot be used, or need not be; a book is opened at the start page. */
 export interface SetAside {
   readonly name: string;
-  readonly kind: 'refused' | 'known';
+  readonly kind: 'refused' | 'known' | 'put-back' | 'left-out';
   readonly problems: readonly string[];
 }
 
@@ -49,6 +63,8 @@ export interface ReadSummary {
   readonly lumps: number;
   readonly overlaps: readonly string[];
   readonly findings: readonly Finding[];
+  /** What looks wrong in it, with what would mend it: a unit, a sign, a clock. */
+  readonly checks: readonly Finding[];
 }
 
 export interface ImportProgress {
@@ -61,21 +77,22 @@ type OnProgress = (progress: ImportProgress) => void;
 
 interface Held {
   readonly file: File;
+  readonly hash: string;
   readonly part: Part;
   readonly shape: string;
+  readonly recognition: Recognition;
+  /** What else the file holds, told once with the first of its texts. */
+  readonly leftOut: readonly LeftOut[];
   mapping: Mapping | null;
   read: ReadLog | null;
 }
 
-class Cancelled extends Error {}
-/** `cancelled` is set by {@link importWorker.cancel} while an import waits for its next bytes; then this worker is done. */
-const state: { cancelled: boolean; onProgress: OnProgress; stage: ImportProgress['stage'] } = {
-  cancelled: false,
+const state: { onProgress: OnProgress; stage: ImportProgress['stage'] } = {
   onProgress: () => undefined,
   stage: 'looking',
 };
-const isCancelled = () => state.cancelled;
 const held = new Map<number, Held>();
+let books: readonly HeldBook[] = [];
 
 async function* bytesOf(file: File): AsyncGenerator<Uint8Array> {
   const reader = file.stream().getReader();
@@ -83,7 +100,6 @@ async function* bytesOf(file: File): AsyncGenerator<Uint8Array> {
   try {
     for (;;) {
       const chunk = await reader.read();
-      if (isCancelled()) throw new Cancelled();
       if (chunk.done) return;
       yield chunk.value;
       done += chunk.value.length;
@@ -95,44 +111,71 @@ async function* bytesOf(file: File): AsyncGenerator<Uint8Array> {
 }
 
 const importWorker = {
-  /** Looks at files: what is in them and how each would be read; null when cancelled. Nothing is stored. */
+  /** Answers, so that it is known to have been loaded. */
+  ready(): true {
+    return true;
+  },
+
+  /** Looks at files: what is in them and how each would be read. Nothing is stored, but what was taken out comes back. */
   async look(home: Home, files: readonly File[], onProgress: OnProgress) {
     Object.assign(state, { onProgress, stage: 'looking' });
     const found: Found[] = [];
     const aside: SetAside[] = [];
+    const hashes = new Set<string>();
     for (const file of files) {
       try {
-        if (await sameSource(home.id, file)) {
-          aside.push({ name: file.name, kind: 'known', problems: [] });
+        const hash = await hashOf(file);
+        const same = await sameSources(home.id, hash, file.size);
+        if (same.length > 0 || hashes.has(hash)) {
+          const out = same.filter(({ removedAt }) => removedAt !== null);
+          if (out.length > 0) await putBack(home.id, out);
+          aside.push({ name: file.name, kind: out.length > 0 ? 'put-back' : 'known', problems: [] });
           continue;
         }
-        for (const { part, mapping, recognition } of await surveyFile(
-          file.name,
-          () => bytesOf(file),
-          home.system,
-        )) {
+        hashes.add(hash);
+        const { surveys, leftOut } = await surveyFile(file.name, () => bytesOf(file), home.system);
+        aside.push(
+          ...leftOut.map(({ name, why }): SetAside => ({
+            name,
+            kind: 'left-out',
+            problems: [`${name} is not read: ${why}`],
+          })),
+        );
+        for (const [i, { part, mapping, recognition }] of surveys.entries()) {
           const shape = shapeOf(recognition);
-          const remembered = mapping ? await rememberedMapping(shape) : null;
+          const { conclusions } = recognition;
+          const remembered = mapping
+            ? await rememberedMapping(home.id, shape, { mapping, conclusions })
+            : null;
           const id = held.size;
-          held.set(id, { file, part, shape, mapping: remembered ?? mapping, read: null });
+          const used = remembered ?? mapping;
+          held.set(id, {
+            file,
+            hash,
+            part,
+            shape,
+            recognition,
+            leftOut: i === 0 ? leftOut : [],
+            mapping: used,
+            read: null,
+          });
           found.push({
             id,
             name: part.name,
             shape,
-            mapping: remembered ?? mapping,
+            mapping: used,
             recognition,
             isRemembered: remembered !== null,
           });
         }
       } catch (error) {
-        if (error instanceof Cancelled) return null;
         aside.push(refusal(file.name, error));
       }
     }
     return { found, aside };
   },
 
-  /** Reads texts whole, each through the mapping given for it; null when cancelled. Nothing is stored. */
+  /** Reads texts whole, each through the mapping given for it. Nothing is stored. */
   async read(
     home: Home,
     choices: readonly { readonly id: number; readonly mapping: Mapping | null }[],
@@ -147,24 +190,42 @@ const importWorker = {
       one.mapping = mapping;
       one.read = null;
       try {
-        one.read = await readPart(one.part, mapping, home.system);
-        summaries.push(summaryOf(id, one.part.name, one.read, present));
+        const { log, rows } = await readPart(one.part, mapping, home.system);
+        const findings = [...one.leftOut.map(leftOutFinding), ...log.findings];
+        one.read = { rows, log: { ...log, findings } };
+        summaries.push(summaryOf(id, one.part.name, one.read, present, checksOf(log, home)));
       } catch (error) {
-        if (error instanceof Cancelled) return null;
         aside.push(refusal(one.part.name, error));
       }
     }
     return { summaries, aside };
   },
 
-  /** Stores everything that was read, with the home it founds: all of it or nothing. */
-  async store(home: Home, onProgress: OnProgress): Promise<SetAside | null> {
-    const sources = [...held.values()].flatMap(({ file, part, shape, mapping, read }): NewSource[] =>
-      read ? [{ file, name: part.name, shape, mapping, read }] : [],
+  /** Stores everything that was read, with the home it founds and the corrections chosen for it: all of it or nothing. */
+  async store(
+    home: Home,
+    corrections: readonly Reasoned[],
+    onProgress: OnProgress,
+  ): Promise<SetAside | null> {
+    const sources = [...held.values()].flatMap(
+      ({ file, hash, part, shape, mapping, recognition, read }): NewSource[] =>
+        read
+          ? [
+              {
+                file,
+                hash,
+                name: part.name,
+                shape,
+                mapping,
+                proposal: mapping && { mapping: recognition.mapping, conclusions: recognition.conclusions },
+                read,
+              },
+            ]
+          : [],
     );
     onProgress({ name: sources[0]?.name ?? '', share: 1, stage: 'storing' });
     try {
-      await storeSources(home, sources);
+      await storeSources(home, sources, corrections);
       held.clear();
       return null;
     } catch (error) {
@@ -172,8 +233,27 @@ const importWorker = {
     }
   },
 
-  cancel(): void {
-    state.cancelled = true;
+  /** Looks at a file of books: the homes in it. */
+  async books(file: File): Promise<{ books: readonly FoundBook[]; problems: readonly string[] }> {
+    try {
+      books = await lookIntoBooks(file);
+      return { books: books.map(({ found }) => found), problems: [] };
+    } catch (error) {
+      return { books: [], problems: inWords(file.name, error) };
+    }
+  },
+
+  /**
+   * Stores the home of a book that was looked at, with everything in it: all of it or nothing.
+   * @param place `new` beside the homes that are here, or in the place of the one it is of
+   */
+  async restore(index: number, place: 'new' | 'replace', damaged: 'refuse' | 'salvage'): Promise<Restored> {
+    const book = books[index]!;
+    try {
+      return await restoreBook(book, place, damaged);
+    } catch (error) {
+      return { homeId: null, problems: inWords(book.found.name, error) };
+    }
   },
 };
 
@@ -184,6 +264,7 @@ function summaryOf(
   name: string,
   { log, rows }: ReadLog,
   present: readonly Source[],
+  checks: readonly Finding[],
 ): ReadSummary {
   const end = log.startMs + log.count * log.stepMs;
   return {
@@ -207,24 +288,21 @@ function summaryOf(
       )
       .map((source) => source.name),
     findings: log.findings,
+    checks,
   };
 }
 
+/** What looks wrong in a log by itself and would be mended by a correction. */
+function checksOf(log: SourceLog, { system }: Home): Finding[] {
+  if (log.columns.size === 0) return [];
+  const { log: alone } = mergeSources([log], system.timeZone, []);
+  return checkLog(alone, configurationsOf(system), system).filter(
+    ({ proposal, code }) => proposal !== undefined || code === 'implausible',
+  );
+}
+
 function refusal(name: string, error: unknown): SetAside {
-  if (error instanceof InputError)
-    return { name, kind: 'refused', problems: error.problems.map(problemText) };
-  const text = String(error);
-  if ((error as Error).name === 'QuotaExceededError' || /quota/i.test(text)) {
-    const full = `${name}: The browser’s storage is full. Nothing of this was stored and nothing was lost; remove a source you no longer need, or free space on the disk.`;
-    return { name, kind: 'refused', problems: [full] };
-  }
-  return {
-    name,
-    kind: 'refused',
-    problems: [
-      `${name}: It could not be stored (${(error as Error).message}). Nothing stored before has changed.`,
-    ],
-  };
+  return { name, kind: 'refused', problems: inWords(name, error) };
 }
 
 expose(importWorker);

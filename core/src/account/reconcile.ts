@@ -1,6 +1,6 @@
 import { viewOf, type Prepared } from '../prepare.js';
 import { endMs, type Range } from '../series/log.js';
-import { dayNumberAt, dayOf } from '../time/days.js';
+import { dayNumberAt, dayNumberOfDate, dayOf } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
 import type { View } from '../view.js';
 
@@ -69,7 +69,7 @@ function otherRanges({ log }: Prepared, { fromMs, toMs }: Range): (Range & { rea
   const daysBack = (days: number) => ({ fromMs: dayOf(zone, last - days + 1).fromMs, toMs });
   const month = dayOf(zone, last).date.slice(0, 7);
   const year = month.slice(0, 4);
-  const from = (date: string) => dayOf(zone, Date.parse(date) / 86_400_000).fromMs;
+  const from = (date: string) => dayOf(zone, dayNumberOfDate(date)).fromMs;
   const ranges = [
     { name: 'the month of its last day so far', fromMs: from(`${month}-01`), toMs },
     { name: 'the year of its last day so far', fromMs: from(`${year}-01-01`), toMs },

@@ -61,6 +61,122 @@ describe('a sound log', () => {
   });
 });
 
+describe('a log that contradicts itself or its home', () => {
+  type Change = (row: Required<Row>) => Partial<Required<Row>>;
+  const powers =
+    (by: number): Change =>
+    (r) => ({
+      solar_w: r.solar_w * by,
+      load_w: r.load_w * by,
+      grid_w: r.grid_w * by,
+      battery_w: r.battery_w * by,
+    });
+  const BARE = { schema: 'long-tally/system@1', name: 'Bare', timeZone: 'Europe/Lisbon' } as const;
+  const CASES: readonly (readonly [string, Change, object])[] = [
+    ['all powers in kilowatts', powers(0.001), { kind: 'scale', quantity: null, factor: 1000 }],
+    ['all powers a thousandfold', powers(1000), { kind: 'scale', quantity: null, factor: 0.001 }],
+    ['all signs turned', powers(-1), { kind: 'scale', quantity: null, factor: -1 }],
+    [
+      'solar written negative',
+      (r) => ({ solar_w: -r.solar_w }),
+      { kind: 'scale', quantity: 'solar', factor: -1 },
+    ],
+    [
+      'a battery tenfold',
+      (r) => ({ battery_w: r.battery_w * 10 }),
+      { kind: 'scale', quantity: 'battery', factor: 0.1 },
+    ],
+    [
+      'a load a thousandth',
+      (r) => ({ load_w: r.load_w / 1000 }),
+      { kind: 'scale', quantity: 'load', factor: 1000 },
+    ],
+    [
+      'a charge from 0 to 1',
+      (r) => ({ soc_pct: r.soc_pct / 100 }),
+      { kind: 'scale', quantity: 'soc', factor: 100 },
+    ],
+    ['a depth of discharge', (r) => ({ soc_pct: 100 - r.soc_pct }), { kind: 'complement', quantity: 'soc' }],
+    [
+      'load and grid exchanged',
+      (r) => ({ load_w: r.grid_w, grid_w: r.load_w }),
+      { kind: 'exchange', quantities: ['grid', 'load'] },
+    ],
+    [
+      'solar and load exchanged',
+      (r) => ({ solar_w: r.load_w, load_w: r.solar_w }),
+      { kind: 'exchange', quantities: ['solar', 'load'] },
+    ],
+  ];
+
+  test.each(CASES)(
+    'by %s is told with its energy and what mends it, described or not',
+    async (_name, change, proposal) => {
+      const keys = [
+        'account.solar',
+        'account.load',
+        'account.import',
+        'account.export',
+        'account.charge',
+        'account.discharge',
+        'wear.soc.mean',
+      ];
+      for (const system of [CORPUS_HOME, BARE]) {
+        const { source, sound } = await spoilt((r) => ({ ...r, ...change(r as Required<Row>) }));
+        const { findings } = prepare(system, [source]);
+        const found = findings.filter((finding) => /^It seems that /.test(finding.message));
+        expect(found.map((finding) => finding.proposal)).toEqual([
+          expect.objectContaining({ ...proposal, source: 'home.csv' }),
+        ]);
+        expect([found[0]!.severity, found[0]!.kWh! > 1]).toEqual(['error', true]);
+        const corrections = found.map((finding) => finding.proposal!);
+        expect(
+          prepare(system, [source], corrections).findings.filter(({ message }) => /^It seems/.test(message)),
+        ).toEqual([]);
+        const [mended, real] = [analyse(system, [source], undefined, corrections), analyse(system, [sound])];
+        for (const key of keys) expect(mended.figures[key]!.value).toBeCloseTo(real.figures[key]!.value!, 6);
+      }
+    },
+  );
+
+  test('in one month of several is told of that month alone', async () => {
+    const list = series(FROM, 30, 30);
+    const month = (from: number, to: number, name: string, by: number) =>
+      logOf(
+        list
+          .slice(from, to)
+          .map(row)
+          .map((r) => ({ ...r, ...powers(by)(r as Required<Row>) })),
+        new Date(FROM + from * 1_800_000).toISOString(),
+        1800,
+        name,
+      );
+    const { findings } = prepare(CORPUS_HOME, [
+      await month(0, 480, 'a.csv', 1),
+      await month(480, 960, 'b.csv', 0.001),
+      await month(960, 1440, 'c.csv', 1),
+    ]);
+    const found = findings.filter(({ code }) => code === 'unit-mistaken');
+    expect(found.map(({ source, proposal }) => [source, proposal])).toEqual([
+      ['b.csv', { kind: 'scale', source: 'b.csv', quantity: null, factor: 1000 }],
+    ]);
+  });
+
+  test('in a way that no usual slip explains is told without a correction', async () => {
+    const { source } = await spoilt((r, i) => ({ ...r, battery_w: 0, load_w: r.load_w! + 40 * (i % 9) }));
+    const { findings } = prepare(CORPUS_HOME, [source]);
+    const found = findings.find(({ code }) => code === 'implausible');
+    expect([found?.severity, found?.proposal]).toEqual(['warning', undefined]);
+    expect(found!.message).toMatch(/no usual slip explains it: .*the state of charge differs/);
+  });
+
+  test('over a night in which the battery only gives is none', async () => {
+    const night = Array.from({ length: 40 }, () => ({ battery_w: 500, load_w: 500 }));
+    const { findings } = prepare(BARE, [await logOf(night, iso, 900)]);
+    expect(findings.filter(({ code }) => /sign|unit|implausible/.test(code))).toEqual([]);
+  });
+});
+
 describe('a fault is told with what mends it', () => {
   test('a grid whose sign is turned', async () => {
     const result = await toldAndMended((r) => ({ ...r, grid_w: -r.grid_w! }), 'sign-turned');
@@ -73,7 +189,9 @@ describe('a fault is told with what mends it', () => {
       ({ battery_w, soc_pct }) => ({ battery_w: -battery_w!, soc_pct: soc_pct! }),
       'sign-turned',
     );
-    expect(result.found.message).toMatch(/the state of charge falls while the battery is said to charge/);
+    expect(result.found.message).toMatch(
+      /battery has its sign the other way round: the state of charge differs from the battery’s energy by \d+ %, and then by/,
+    );
     expect(result.mended('account.charge')).toBeCloseTo(result.true('account.charge')!, 6);
   });
 

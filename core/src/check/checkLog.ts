@@ -1,8 +1,8 @@
 import type { Log } from '../series/log.js';
 import type { Configuration } from '../system/configuration.js';
 import type { System } from '../system/schema.js';
-import { balanceFindings } from './balanceCheck.js';
 import type { Finding } from './finding.js';
+import { implausibleLog } from './plausibility.js';
 import { spikeFindings } from './spikes.js';
 import { stuckFindings } from './stuck.js';
 import { sunlightFindings } from './sunlight.js';
@@ -11,7 +11,7 @@ import { sunlightFindings } from './sunlight.js';
 export function checkLog(log: Log, configurations: readonly Configuration[], system: System): Finding[] {
   const usableWh = configurations.at(-1)?.usableWh ?? null;
   return [
-    ...balanceFindings(log),
+    ...implausibleLog(log, configurations, system),
     ...sunlightFindings(log, system),
     ...spikeFindings(log),
     ...stuckFindings(log, usableWh),

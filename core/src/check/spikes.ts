@@ -10,6 +10,9 @@ const LEAST_W = 3000;
 const NEIGHBOURS = 3;
 const LONGEST = 2;
 const MOST_TOLD = 200;
+/** What loggers write where they have no value: the ends of their registers, and rows of nines. */
+const SENTINELS = new Set([9999, 99_999, 32_767, 32_768, 65_535]);
+const ABOVE_TOP_SENTINEL = 1.5;
 
 /**
  * Single values that no home reaches: far above the 99.5th percentile of their channel and of their neighbours. A kettle
@@ -34,10 +37,14 @@ function spikesOf(values: Float64Array): [from: number, to: number][] {
     if (!Number.isNaN(values[i]!)) sample.push(Math.abs(values[i]!));
   const sizes = Float64Array.from(sample).sort();
   if (sizes.length < 100) return [];
-  const limit = Math.max(LEAST_W, ABOVE_TOP * quantile(sizes, 0.995));
+  const top = quantile(sizes, 0.995);
+  const limit = Math.max(LEAST_W, ABOVE_TOP * top);
+  const isSentinel = (size: number) => SENTINELS.has(size) && size > ABOVE_TOP_SENTINEL * top;
   const spikes: [number, number][] = [];
   for (let i = 0; i < values.length; i++) {
-    if (!(Math.abs(values[i]!) > limit)) continue;
+    const size = Math.abs(values[i]!);
+    if (isSentinel(size) && size <= limit) spikes.push([i, i + 1]);
+    if (!(size > limit)) continue;
     let to = i + 1;
     while (to < values.length && Math.abs(values[to]!) > limit) to++;
     let around = 0;

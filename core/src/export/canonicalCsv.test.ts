@@ -4,7 +4,8 @@ import { mergeSources } from '../merge/mergeSources.js';
 import { analyse } from '../report.js';
 import { CORPUS_HOME, series } from '../testing/corpus.js';
 import { logOf, read } from '../testing/logs.js';
-import { canonicalCsv, quoted } from './canonicalCsv.js';
+import { canonicalCsv, totalsCsv } from './canonicalCsv.js';
+import { quoted } from './csvTable.js';
 
 describe('an exported log', () => {
   test('read again gives the same figures to the last digit, gaps and all', async () => {
@@ -17,6 +18,26 @@ describe('an exported log', () => {
     const { log } = mergeSources([source], 'Europe/Lisbon', []);
     const again = await read([...canonicalCsv(log)].join(''), 'log.csv');
     expect(analyse(CORPUS_HOME, [again.log]).figures).toEqual(analyse(CORPUS_HOME, [source]).figures);
+  });
+
+  test('of a home of totals carries its totals, which a meter leads where it did', async () => {
+    const days = 'Date,Solar kWh,Import kWh\n2024-05-01,12.5,3.25\n2024-05-02,11,4\n2024-05-03,9.75,\n';
+    const home = { ...CORPUS_HOME, timeZone: 'Europe/Lisbon' };
+    const { log } = await read(days, 'days.csv', undefined, home);
+    const marked = {
+      ...log,
+      lumps: log.lumps.map((one, i) => (i === 0 ? { ...one, leads: true as const } : one)),
+    };
+    const again = await read(totalsCsv({ sources: [marked] })!, 'totals.csv', undefined, home);
+    const sorted = (lumps: typeof log.lumps) =>
+      lumps
+        .map((one) => ({ ...one, source: '' }))
+        .sort((a, b) => a.fromMs - b.fromMs || (a.flow < b.flow ? -1 : 1));
+    expect(sorted(again.log.lumps)).toEqual(sorted(marked.lumps));
+    const { log: plain } = await read(totalsCsv({ sources: [log] })!, 'days.csv', undefined, home);
+    expect(analyse(home, [plain]).figures).toEqual(analyse(home, [log]).figures);
+    expect(analyse(home, [plain]).figures['account.solar']!.value).toBe(33.25);
+    expect(totalsCsv({ sources: [{ ...log, lumps: [] }] })).toBeNull();
   });
 
   test('a named load that looks like a formula is no formula in a spreadsheet', async () => {

@@ -1,5 +1,6 @@
 import { canonicalHeader } from '../read/columns.js';
-import { isPower, type Log, type Quantity } from '../series/log.js';
+import { FLOWS, isPower, type Log, type Quantity, type SourceLog } from '../series/log.js';
+import { csvOf, quoted, type Cell, type Field } from './csvTable.js';
 import { isoOf } from '../time/instant.js';
 
 /** Rows written at a time. */
@@ -30,12 +31,39 @@ export function* canonicalCsv(log: Log): Generator<string> {
   }
 }
 
+/** The columns of a home's canonical log file. */
+export function canonicalFields(log: Log): Field[] {
+  const logged = [...log.channels].filter(([, channel]) => channel.origin === 'logged');
+  return [
+    { name: 'time', type: 'datetime', description: 'start of the interval' },
+    ...logged.map(([quantity]): Field => ({
+      name: canonicalHeader(quantity),
+      type: 'number',
+      description: isPower(quantity) ? `${quantity}, mean of the interval, W` : `${quantity} at its start`,
+    })),
+  ];
+}
+
+/** The columns of the file of energies without a course. */
+export const TOTALS_FIELDS: readonly Field[] = [
+  { name: 'time', type: 'datetime', description: 'start of the stretch' },
+  { name: 'until', type: 'datetime', description: 'its end' },
+  ...FLOWS.map((flow): Field => ({ name: `${flow}_kwh`, type: 'number', description: `${flow}, kWh` })),
+  { name: 'leads', type: 'integer', description: '1 where a utility meter leads the totals' },
+];
+
 /**
- * A text cell that no spreadsheet takes for a formula: one that begins with = + - @ or a control character is led by an
- * apostrophe and quoted; one with a comma, quote or line end is quoted.
- * @source OWASP, "CSV Injection"; RFC 4180, section 2
+ * Energies that a home's sources know without their course, one line a stretch, which readTotals reads back; null where there are none.
  */
-export function quoted(text: string): string {
-  const safe = /^[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-  return safe !== text || /[",\n\r]/.test(text) ? `"${safe.replaceAll('"', '""')}"` : text;
+export function totalsCsv({ sources }: { readonly sources: readonly SourceLog[] }): string | null {
+  const lines = new Map<string, Cell[]>();
+  for (const { flow, fromMs, toMs, wh, leads, source } of sources.flatMap(({ lumps }) => lumps)) {
+    const key = [fromMs, toMs, source, leads].join();
+    const line = lines.get(key) ?? [isoOf(fromMs), isoOf(toMs), ...FLOWS.map(() => null), leads ? 1 : null];
+    line[2 + FLOWS.indexOf(flow)] = wh / 1000;
+    lines.set(key, line);
+  }
+  if (lines.size === 0) return null;
+  const rows = [...lines.values()].sort(([a], [b]) => (a! < b! ? -1 : a! > b! ? 1 : 0));
+  return csvOf({ fields: TOTALS_FIELDS, rows });
 }

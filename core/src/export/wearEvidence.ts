@@ -4,7 +4,7 @@ import { rangeReport } from '../report.js';
 import type { Range } from '../series/log.js';
 import { isoOf } from '../time/instant.js';
 import { socCycles } from '../wear/cycles.js';
-import { quoted } from './canonicalCsv.js';
+import { csvLine, type Cell } from './csvTable.js';
 
 /** Figures whose working goes along. */
 const HEADLINES = /^(?:wear|capacity|warranty)\./;
@@ -61,8 +61,6 @@ export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<
   };
 }
 
-type Cell = string | number;
-
 function linesOf(key: string, figure: Figure): Cell[][] {
   return [
     [key, `${figure.status}: ${figure.formula}`, figure.value ?? '', figure.unit, 'figure'],
@@ -79,7 +77,5 @@ function linesOf(key: string, figure: Figure): Cell[][] {
 }
 
 function table(header: readonly string[], rows: readonly (readonly Cell[])[]): string {
-  const line = (cells: readonly Cell[]) =>
-    `${cells.map((cell) => (typeof cell === 'number' ? String(cell) : quoted(cell))).join(',')}\n`;
-  return [header, ...rows].map(line).join('');
+  return [header, ...rows].map(csvLine).join('');
 }

@@ -38,9 +38,9 @@ const runSchema = z.object({
   hours: z.number().min(0.5).max(240),
   socStart: share,
   socEnd: share,
-  inKWh: z.number().min(0),
-  outKWh: z.number().min(0),
-  usableKWh: z.number().positive(),
+  inKWh: z.number().min(0).max(1e6),
+  outKWh: z.number().min(0).max(1e6),
+  usableKWh: z.number().min(0.01).max(1e5),
   idleW: span(2000).default([...USUAL.idleW]),
   conversion: span(0.9).default([...USUAL.conversion]),
   socError: share.default(USUAL.socError),
@@ -100,9 +100,11 @@ export function runBudget(run: ShortRun): RunBudget {
   const expected = (idle[0] + idle[1] + conversion[0] + conversion[1]) / 2;
   const half = Math.hypot((idle[1] - idle[0]) / 2, (conversion[1] - conversion[0]) / 2, soc, counters);
   const rest = missingKWh - expected;
-  const capacityKWh = Math.abs(change) >= LEAST_SWING ? (inKWh - outKWh - expected) / change : null;
+  const told = Math.abs(change) >= LEAST_SWING ? (inKWh - outKWh - expected) / change : null;
+  // Counters and state of charge that contradict each other tell of no capacity at all.
+  const capacityKWh = told !== null && told > 0 ? told : null;
   // Of a fall the store gave out less than the nameplate says when its capacity is lower.
-  const lower = capacityKWh !== null && capacityKWh > 0 ? Math.abs(change) * (usableKWh - capacityKWh) : null;
+  const lower = capacityKWh !== null ? Math.abs(change) * (usableKWh - capacityKWh) : null;
   const kWh = (value: number) => `${value.toFixed(2)} kWh`;
   const verdict =
     Math.abs(rest) <= half

@@ -10,6 +10,8 @@ import { isCounter, isFlow, type Rows, type Say } from './rows.js';
 
 /** From this step on the shape of a day is lost: such rows give energies and nothing else. */
 const COARSE_MS = 2 * 3_600_000;
+/** A distance so many times the usual one is a hole. */
+const LONGER = 1.5;
 
 /** True when the rows keep no step that shows the course of a day; one row alone does not when it holds an energy. */
 export function isCoarse(timeMs: Float64Array, columns: readonly RawColumn[]): boolean {
@@ -87,6 +89,13 @@ function spansOf(
   const numbers = Array.from(timeMs, (ms) => dayNumberAt(zone, ms));
   const daily = timeMs.length < 2 || usual(numbers) === 1;
   const monthly = !daily && numbers.every((number) => dayOf(zone, number).date.endsWith('-01'));
+  const distances = timeMs.slice(1).map((ms, i) => ms - timeMs[i]!);
+  const usualMs = distances.slice().sort()[distances.length >> 1] ?? 86_400_000;
+  // A row behind which others are missing speaks of its own time, not of theirs.
+  const lasting = (i: number) => {
+    const distance = distances[i] ?? usualMs;
+    return distance > LONGER * usualMs ? usualMs : distance;
+  };
   return Array.from(timeMs, (ms, i): readonly [number, number] => {
     if (monthly) {
       const { date } = dayOf(zone, numbers[i]!);
@@ -100,8 +109,7 @@ function spansOf(
       );
       return [day.fromMs, day.toMs];
     }
-    const step = i + 1 < timeMs.length ? timeMs[i + 1]! - ms : ms - timeMs[i - 1]!;
-    return marks === 'start' ? [ms, ms + step] : [i > 0 ? timeMs[i - 1]! : ms - step, ms];
+    return marks === 'start' ? [ms, ms + lasting(i)] : [ms - lasting(i - 1), ms];
   });
 }
 

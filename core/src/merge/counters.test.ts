@@ -103,7 +103,7 @@ describe('energies whose course is not known', () => {
   const DAYS = ['2024-05-01,20,10,2,9', '2024-05-02,18,11,3,8', '2024-05-03,5,12,7,0'];
 
   async function logsOf(name: string, text: string) {
-    const surveys = await surveyFile(name, () => bytesOf(text), system);
+    const { surveys } = await surveyFile(name, () => bytesOf(text), system);
     return Promise.all(surveys.map(async ({ part, mapping }) => (await readPart(part, mapping, system)).log));
   }
 

@@ -1,5 +1,5 @@
 import { instantOfLocal, offsetAt, zoneOf, type Zone } from '../time/zone.js';
-import { offsetMsOf } from '../read/clock.js';
+import { offsetMsOf } from '../time/instant.js';
 
 /** What became of the readings of a clock. */
 export interface Instants {
@@ -10,9 +10,15 @@ export interface Instants {
   readonly repeated: number;
 }
 
+/** So many rows that repeat their neighbour's time tell of a file that writes its rows twice. */
+const DOUBLED_SHARE = 0.02;
+/** Readings of one change of the clock lie within so much. */
+const CHANGE_MS = 12 * 3_600_000;
+
 /**
- * Instants of the readings of a clock, in the order of the file. Of an hour that the clock shows twice, the rows up to
- * where it goes back are the first, those behind it the second.
+ * Instants of the readings of a clock, in the order of the file. Of an hour that the clock shows twice, each reading that
+ * stands twice in the file is first its first showing, then its second, in whatever order the rows are; where it stands
+ * once, the one that keeps the step of the rows around it.
  * @param readingMs readings as if they were UTC
  * @param zone IANA name, or a fixed offset such as `+01:00`
  */
@@ -30,6 +36,8 @@ export function instantsOf(readingMs: Float64Array, zone: string): Instants {
   let firstMs = NaN;
   let repeated = 0;
   let last = -Infinity;
+  const twice = new Map<number, Shown>();
+  let doubled = 0;
   // The offset holds for long stretches: it is looked up only where a reading may lie near a change of it.
   let offset = NaN;
   let from = Infinity;
@@ -48,15 +56,45 @@ export function instantsOf(readingMs: Float64Array, zone: string): Instants {
       const expected = last + step;
       const isSecond =
         second !== null && last > -Infinity && Math.abs(second - expected) < Math.abs(at - expected);
-      if (isSecond) repeated++;
+      if (second !== null) {
+        const shown = twice.get(local) ?? { first: at, second, rows: [] };
+        shown.rows.push(i);
+        twice.set(local, shown);
+      }
       timeMs[i] = isSecond ? second : at;
       [from, to] = calmAround(table, local);
     } else {
       timeMs[i] = local - offset;
     }
+    // Of the doubled hour itself nothing can be said yet.
+    if (timeMs[i] === last && !twice.has(local)) doubled++;
     last = timeMs[i]!;
   }
+  if (doubled <= DOUBLED_SHARE * readingMs.length) pairShowings(twice, timeMs);
+  for (const { second, rows } of twice.values()) for (const i of rows) if (timeMs[i] === second) repeated++;
   return { timeMs, skipped: { count: skipped, firstMs }, repeated };
+}
+
+/** A reading that the clock shows twice, and the rows that bear it, in order of time as far as the file has one. */
+interface Shown {
+  readonly first: number;
+  readonly second: number;
+  readonly rows: number[];
+}
+
+/** Of a change at which most readings stand twice, the first half of the rows of each is its first showing. */
+function pairShowings(twice: ReadonlyMap<number, Shown>, timeMs: Float64Array): void {
+  const changes = new Map<number, Shown[]>();
+  for (const shown of twice.values()) {
+    const key = Math.round(shown.first / CHANGE_MS);
+    changes.set(key, [...(changes.get(key) ?? []), shown]);
+  }
+  for (const shown of changes.values()) {
+    const pairs = shown.filter(({ rows }) => rows.length % 2 === 0);
+    if (pairs.length <= shown.length / 2) continue;
+    for (const { first, second, rows } of pairs)
+      rows.forEach((i, k) => (timeMs[i] = k < rows.length / 2 ? first : second));
+  }
 }
 
 /** The second instant at which the clock shows a reading, if there is one. */

@@ -7,8 +7,19 @@ import { coarse, isCoarse } from './coarse.js';
 import { counterPower } from './counterPower.js';
 import { batteryDcFromCurrent, meansOfSamples, meterLumps, netOf, shifted, summed } from './flows.js';
 import { instantsOf } from './instants.js';
-import { isCounter, isFlow, sayer, type Course, type Rows, type Say } from './rows.js';
+import {
+  doubledText,
+  eachOnce,
+  inOrder,
+  isCounter,
+  isFlow,
+  sayer,
+  type Course,
+  type Rows,
+  type Say,
+} from './rows.js';
 import { findStep } from './step.js';
+import { withoutStrays } from './strays.js';
 
 /** A file's rows as the log's quantities, and energies whose shape is not known. */
 export interface Interpreted {
@@ -33,18 +44,19 @@ const PAIRS: readonly (readonly [Quantity, plus: Role, minus: Role | null])[] = 
 export function interpret(raw: RawTable, { time }: Pick<Mapping, 'time'>, zone: string): Interpreted {
   const findings: Finding[] = [];
   const say = sayer(raw.name, findings);
-  const labelled = instants(raw, time, zone, say);
+  const ordered = withoutStrays(inOrder(instants(raw, time, zone, say), raw.columns), say);
   const plain = time.marks === 'start' && raw.columns.every(isPlain) && noneTwice(raw.columns);
-  const apart = isCoarse(labelled, raw.columns);
+  const apart = isCoarse(ordered.timeMs, raw.columns);
   if (plain && !apart) {
-    const columns = raw.columns.map(({ rule, values, resolution }) => ({
+    const columns = ordered.columns.map(({ rule, values, resolution }) => ({
       quantity: rule.quantity as Quantity,
       values,
       resolution,
     }));
-    return { table: { name: raw.name, timeMs: labelled, columns }, lumps: [], findings };
+    return { table: { name: raw.name, timeMs: ordered.timeMs, columns }, lumps: [], findings };
   }
-  const rows = ordered(labelled, raw.columns);
+  const { rows, doubled } = eachOnce(ordered);
+  if (doubled > 0) say('doubled-rows', 'warning', doubledText(doubled));
   const counted = raw.columns.some(({ rule }) => isCounter(rule.kind));
   return apart
     ? coarse(raw.name, rows, time.marks, zone, findings, say)
@@ -82,13 +94,6 @@ function instants(raw: RawTable, time: Mapping['time'], zone: string, say: Say):
     );
   }
   return timeMs;
-}
-
-function ordered(timeMs: Float64Array, columns: readonly RawColumn[]): Rows {
-  const order = new Uint32Array(timeMs.length).map((_, i) => i).sort((a, b) => timeMs[a]! - timeMs[b]!);
-  const keep = order.filter((row, k) => k === 0 || timeMs[row] !== timeMs[order[k - 1]!]);
-  const by = (values: Float64Array) => Float64Array.from(keep, (i) => values[i]!);
-  return { timeMs: by(timeMs), columns: columns.map((column) => ({ ...column, values: by(column.values) })) };
 }
 
 function fine(

@@ -4,17 +4,22 @@ import { powerCourse } from '../account/powerCourse.js';
 import { rollOf } from '../account/roll.js';
 import { prepare } from '../prepare.js';
 import { analyse } from '../report.js';
-import type { SourceLog } from '../series/log.js';
+import { endMs, type SourceLog } from '../series/log.js';
 import { seededRandom } from '../statistics/random.js';
 import { csvOf, logOf, read, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
+import { shuffled } from '../testing/mutations.js';
 import { daysBetween } from '../time/days.js';
-import { zoneOf } from '../time/zone.js';
+import { isoOf } from '../time/instant.js';
+import { offsetAt, zoneOf } from '../time/zone.js';
 import { bridge } from './bridge.js';
+import { instantsOf } from './instants.js';
 import { mergeSources } from './mergeSources.js';
+import { settleLumps } from './settleLumps.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
 
 const START = '2024-01-01T00:00:00Z';
+const DAY_MS = 86_400_000;
 const system = systemOf(TEN_KWH);
 
 const row = fc.record({
@@ -257,7 +262,139 @@ test('a shuffled file gives the log of the ordered one', async () => {
   );
 });
 
-test('a stray date does not fill the memory', async () => {
-  const text = `${csvOf([{ load_w: 1 }, { load_w: 2 }, { load_w: 3 }], START, 1)}2049-01-01T00:00:00Z,5\n`;
-  await expect(read(text)).rejects.toThrow(/more than can be held\. Look for a row with a stray date/);
+describe('rows that lie astray', () => {
+  const rows = Array.from({ length: 200 }, (_, i) => ({ load_w: 100 + i }));
+  const text = csvOf(rows, START, 10);
+
+  test('are set aside and told, on whichever side of the log they lie', async () => {
+    const sound = await read(text);
+    for (const stamp of [
+      '2000-01-01T00:00:00Z',
+      '2023-05-01T00:00:00Z',
+      '2024-12-31T00:00:00Z',
+      '2049-01-01T00:00:00Z',
+    ]) {
+      const { log } = await read(`${text}${stamp},5\n`);
+      expect([stamp, log.count, log.startMs]).toEqual([stamp, sound.log.count, sound.log.startMs]);
+      expect([...log.columns.get('load')!.values]).toEqual([...sound.log.columns.get('load')!.values]);
+      expect(log.findings.map(({ code, message }) => `${code}: ${message}`)).toEqual(
+        [
+          expect.stringMatching(/^(stray-times|unordered-rows): /),
+          expect.stringMatching(/stray-times: 1 row lies months from all the others, first at .* set aside/),
+        ].slice(Date.parse(stamp) < sound.log.startMs ? 0 : 1),
+      );
+    }
+  });
+
+  test('stay where they are too many for a slip, or where rows are months apart by nature', async () => {
+    const later = csvOf(rows.slice(0, 50), '2024-09-01T00:00:00Z', 10).split('\n').slice(1).join('\n');
+    const { log } = await read(`${text}${later}`);
+    expect(endMs(log)).toBe(Date.parse('2024-09-01T00:00:00Z') + 50 * 10_000);
+    const counters = [
+      '2020-01-01,100',
+      '2021-01-02,900',
+      '2022-01-01,1800',
+      '2024-01-01,3500',
+      '2025-01-01,4300',
+    ];
+    const { log: yearly } = await read(`Date,Import counter kWh\n${counters.join('\n')}\n`);
+    expect(yearly.lumps.reduce((sum, { wh }) => sum + wh, 0)).toBe(4_200_000);
+  });
+
+  test('that are bursts in years of nothing are refused before any memory is taken', async () => {
+    const bursts = Array.from({ length: 6 }, (_, year) =>
+      csvOf(rows.slice(0, 100), `${2015 + year}-03-01T00:00:00Z`, 1)
+        .split('\n')
+        .slice(1, -1)
+        .join('\n'),
+    ).join('\n');
+    await expect(read(`time,load_w\n${bursts}\n`)).rejects.toThrow(
+      /fill 0\.\d+ % of them\. Look for a row with a stray date/,
+    );
+  });
+});
+
+describe('coarse rows', () => {
+  // Two-hourly powers and energies with a hole of 60 days: the energy is that of the rows that are there.
+  test.each([
+    ['powers', 'Load power (W)', 500],
+    ['energies', 'Consumption kWh', 1],
+  ])('%s leave a hole a hole', async (_name, header, value) => {
+    const first = Array.from({ length: 120 }, (_, i) => i);
+    const rows = [...first, ...first.map((i) => i + 120 + 60 * 12)];
+    const at = (i: number) => isoOf(Date.parse(START) + i * 7_200_000);
+    const { log } = await read(`Time,${header}\n${rows.map((i) => `${at(i)},${value}`).join('\n')}\n`);
+    expect(log.lumps.reduce((sum, { wh }) => sum + wh, 0)).toBe(rows.length * 1000);
+    const [from, to] = [Date.parse(START) + 10 * DAY_MS, Date.parse(START) + 70 * DAY_MS];
+    expect(log.lumps.filter(({ fromMs, toMs }) => fromMs < to && toMs > from)).toEqual([]);
+  });
+});
+
+describe('settling totals', () => {
+  const lump = (fromDay: number, toDay: number, wh: number, source = 'a') => ({
+    flow: 'load' as const,
+    fromMs: fromDay * DAY_MS,
+    toMs: toDay * DAY_MS,
+    wh,
+    source,
+  });
+  const grid = { startMs: 0, stepMs: 3_600_000, count: 0 };
+  const total = (lumps: readonly { wh: number }[]) => lumps.reduce((sum, { wh }) => sum + wh, 0);
+
+  test('a month holds what its days do not, whatever the order, and what overlaps in part is left out', () => {
+    const days = Array.from({ length: 20 }, (_, d) => lump(d, d + 1, 1000));
+    const all = [
+      lump(0, 30, 45_000, 'month'),
+      ...days,
+      lump(25, 40, 9000, 'other'),
+      lump(0, 365, 500_000, 'year'),
+    ];
+    for (const list of [all, [...all].reverse()]) {
+      const { lumps } = settleLumps(list, new Map(), grid);
+      expect(total(lumps)).toBe(500_000);
+      expect(lumps.find(({ source }) => source === 'month')).toBeUndefined();
+    }
+    const { lumps } = settleLumps([lump(0, 30, 45_000, 'month'), ...days], new Map(), grid);
+    expect(lumps.find(({ source }) => source === 'month')).toMatchObject({
+      wh: 25_000,
+      unknownS: 10 * 86_400,
+    });
+  });
+
+  test('of ten years of days of six flows, and of two-hourly rows, takes less than a second', () => {
+    const years = Array.from({ length: 43_830 }, (_, i) => lump(i / 12, (i + 1) / 12, 100));
+    const begin = performance.now();
+    expect(settleLumps(years, new Map(), grid).lumps).toHaveLength(43_830);
+    expect(performance.now() - begin).toBeLessThan(1000);
+  });
+});
+
+describe('an hour that the clock shows twice', () => {
+  // Lisbon puts its clock back on 27 October 2024 at 02:00; 01:00 to 02:00 come twice.
+  const zone = zoneOf('Europe/Lisbon');
+  const truth = Array.from({ length: 96 }, (_, i) => Date.parse('2024-10-26T18:00:00Z') + i * 900_000);
+  const local = truth.map((ms) => ms + offsetAt(zone, ms));
+  const instants = (order: readonly number[]) =>
+    [
+      ...instantsOf(
+        Float64Array.from(order, (i) => local[i]!),
+        'Europe/Lisbon',
+      ).timeMs,
+    ].sort((a, b) => a - b);
+  const all = truth.map((_, i) => i);
+
+  test('is told apart in whatever order the rows are', () => {
+    expect(instants(all)).toEqual(truth);
+    expect(instants([...all].reverse())).toEqual(truth);
+    // Sorted by the clock: each reading beside its second showing.
+    expect(instants([...all].sort((a, b) => local[a]! - local[b]!))).toEqual(truth);
+    expect(instants([...all.slice(48), ...all.slice(0, 48)])).toEqual(truth);
+    expect(instants(shuffled(all, seededRandom(5)))).toEqual(truth);
+  });
+
+  test('keeps the order of the file where it has one, and rows that are doubled stay doubled', () => {
+    const { timeMs, repeated } = instantsOf(Float64Array.from(local), 'Europe/Lisbon');
+    expect([[...timeMs], repeated]).toEqual([truth, 4]);
+    expect(instants(all.flatMap((i) => [i, i]))).toEqual(truth.flatMap((ms) => [ms, ms]));
+  });
 });

@@ -1,22 +1,25 @@
 import type { Finding } from '../check/finding.js';
 import { InputError } from '../problem.js';
-import type { Table } from '../read/table.js';
+import { MOST_VALUES, type Table } from '../read/table.js';
 import { isPower, type Column, type Grid, type Lump, type Quantity, type SourceLog } from '../series/log.js';
 import { isoOf } from '../time/instant.js';
+import { doubledText } from './rows.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
 
-/** More cells than a hundred years of minutes: a stray date, not a log. */
-const MOST_CELLS = 60_000_000;
+/** A grid this large whose rows fill so little of it is no log: bursts, or a clock that leaps. */
+const SPARSE_FROM = 5_000_000;
+const SPARSE_SHARE = 0.005;
 
 /**
- * Puts the rows of one file on a regular grid: sorted, doubled rows merged to their mean, everything else missing.
+ * Puts the rows of one file on a regular grid: doubled rows merged to their mean, everything else missing.
+ * @param table its rows in order of time
  * @throws InputError when the rows have no length (one row) or span more time than a grid can hold
  */
 export function placeOnGrid(table: Table, lumps: readonly Lump[] = []): SourceLog {
   const { name } = table;
   if (table.columns.length === 0 && lumps.length > 0) return lumpsAlone(name, lumps);
-  const { timeMs, columns } = sorted(table);
+  const { timeMs, columns } = table;
   const firstMs = timeMs[0]!;
   const lastMs = timeMs[timeMs.length - 1]!;
   if (firstMs === lastMs) {
@@ -28,8 +31,12 @@ export function placeOnGrid(table: Table, lumps: readonly Lump[] = []): SourceLo
   const rows = { timeMs, lastsMs: regular ? new Float64Array(0) : durations(timeMs, stepMs) };
   const lastOf = regular ? stepMs : rows.lastsMs[timeMs.length - 1]!;
   const count = Math.round((lastMs + lastOf - startMs) / stepMs);
-  if (count > MOST_CELLS) {
-    const found = `The rows run from ${isoOf(firstMs)} to ${isoOf(lastMs)} in steps of ${stepMs / 1000} s: more than can be held.`;
+  const isSparse = count > SPARSE_FROM && timeMs.length < SPARSE_SHARE * count;
+  if (count * (1 + columns.length) > MOST_VALUES || isSparse) {
+    const size = isSparse
+      ? `and fill ${((100 * timeMs.length) / count).toPrecision(1)} % of them`
+      : `${Math.round((count * (1 + columns.length) * 8) / 1e6)} MB, more than can be held`;
+    const found = `The rows run from ${isoOf(firstMs)} to ${isoOf(lastMs)} in steps of ${stepMs / 1000} s: ${count} intervals, ${size}.`;
     throw new InputError([
       { where: name, found, mend: 'Look for a row with a stray date, or bring the log in parts.' },
     ]);
@@ -71,15 +78,7 @@ export function placeOnGrid(table: Table, lumps: readonly Lump[] = []): SourceLo
     lumps,
     columns: placed,
     findings: [
-      ...(doubled > 0
-        ? [
-            finding(
-              'doubled-rows',
-              'warning',
-              `${doubled} ${doubled === 1 ? 'row bears' : 'rows bear'} the time of another row; their values are merged to the mean.`,
-            ),
-          ]
-        : []),
+      ...(doubled > 0 ? [finding('doubled-rows', 'warning', doubledText(doubled))] : []),
       ...(regular
         ? []
         : [
@@ -91,15 +90,6 @@ export function placeOnGrid(table: Table, lumps: readonly Lump[] = []): SourceLo
           ]),
     ],
   };
-}
-
-function sorted({ timeMs, columns }: Table): Pick<Table, 'timeMs' | 'columns'> {
-  let ordered = true;
-  for (let i = 1; i < timeMs.length && ordered; i++) ordered = timeMs[i]! >= timeMs[i - 1]!;
-  if (ordered) return { timeMs, columns };
-  const order = new Uint32Array(timeMs.length).map((_, i) => i).sort((a, b) => timeMs[a]! - timeMs[b]!);
-  const by = (values: Float64Array) => Float64Array.from(order, (i) => values[i]!);
-  return { timeMs: by(timeMs), columns: columns.map((column) => ({ ...column, values: by(column.values) })) };
 }
 
 /** The cell of each row; null cells when rows and cells coincide one to one. */

@@ -2,7 +2,7 @@ import type { Finding } from '../check/finding.js';
 import type { RawColumn } from '../read/table.js';
 import { FLOWS, type Flow } from '../series/log.js';
 
-/** Rows in order of time, each instant once. */
+/** Rows in order of time. */
 export interface Rows {
   readonly timeMs: Float64Array;
   readonly columns: readonly RawColumn[];
@@ -16,6 +16,57 @@ export interface Course {
 
 /** Tells a finding of the file that is being read. */
 export type Say = (code: string, severity: Finding['severity'], message: string, atMs?: number) => void;
+
+/** The order of rows by time, rows of one instant as the file has them; null when they stand in it already. */
+export function orderOf(timeMs: Float64Array): Uint32Array | null {
+  let ordered = true;
+  for (let i = 1; i < timeMs.length && ordered; i++) ordered = timeMs[i]! >= timeMs[i - 1]!;
+  if (ordered) return null;
+  return new Uint32Array(timeMs.length).map((_, i) => i).sort((a, b) => timeMs[a]! - timeMs[b]!);
+}
+
+/** Values in another order. */
+export function picked(values: Float64Array, order: Uint32Array): Float64Array {
+  return Float64Array.from(order, (i) => values[i]!);
+}
+
+/** Rows in order of time; the same arrays where they stand in it already. */
+export function inOrder(timeMs: Float64Array, columns: readonly RawColumn[]): Rows {
+  const order = orderOf(timeMs);
+  if (!order) return { timeMs, columns };
+  return {
+    timeMs: picked(timeMs, order),
+    columns: columns.map((column) => ({ ...column, values: picked(column.values, order) })),
+  };
+}
+
+/** Rows in order of time with those of one instant put together to the mean of what they know. */
+export function eachOnce(rows: Rows): { rows: Rows; doubled: number } {
+  const { timeMs, columns } = rows;
+  const firsts: number[] = [];
+  for (let i = 0; i < timeMs.length; i++) if (i === 0 || timeMs[i] !== timeMs[i - 1]) firsts.push(i);
+  const doubled = timeMs.length - firsts.length;
+  if (doubled === 0) return { rows, doubled };
+  const meanFrom = (values: Float64Array, from: number, to: number) => {
+    let sum = 0;
+    let known = 0;
+    for (let i = from; i < to; i++) {
+      if (Number.isNaN(values[i]!)) continue;
+      sum += values[i]!;
+      known++;
+    }
+    return known > 0 ? sum / known : NaN;
+  };
+  const means = (values: Float64Array) =>
+    Float64Array.from(firsts, (from, k) => meanFrom(values, from, firsts[k + 1] ?? values.length));
+  const once = columns.map((column) => ({ ...column, values: means(column.values) }));
+  return { rows: { timeMs: Float64Array.from(firsts, (i) => timeMs[i]!), columns: once }, doubled };
+}
+
+/** What is said of rows that bear the time of another. */
+export function doubledText(count: number): string {
+  return `${count} ${count === 1 ? 'row bears' : 'rows bear'} the time of another row; their values are merged to the mean.`;
+}
 
 /** Tells findings of one source into a list. */
 export function sayer(source: string, findings: Finding[]): Say {

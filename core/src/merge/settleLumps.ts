@@ -6,6 +6,7 @@ import {
   type Grid,
   type Lump,
   type Quantity,
+  type Range,
   type SettledLump,
 } from '../series/log.js';
 
@@ -24,6 +25,26 @@ const COVERED = 0.98;
 const DIFFERS_SHARE = 0.05;
 const DIFFERS_WH = 300;
 
+/** A stretch of one flow whose lumps are settled: theirs together. */
+interface Known extends Range {
+  readonly wh: number;
+  readonly unknownS: number;
+}
+
+/** Places in a list of stretches, apart from each other and in order, of those that overlap a range. */
+function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: number, to: number] {
+  let low = 0;
+  let high = list.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (list[middle]!.toMs <= fromMs) low = middle + 1;
+    else high = middle;
+  }
+  let end = low;
+  while (end < list.length && list[end]!.fromMs < toMs) end++;
+  return [low, end];
+}
+
 /**
  * Takes from each lump what the course of its flow already holds, so that no energy is counted twice. Shorter lumps go
  * first: a month's total then holds what its days do not.
@@ -35,6 +56,7 @@ export function settleLumps(
   grid: Grid,
 ): { lumps: SettledLump[]; findings: Finding[] } {
   const settled: SettledLump[] = [];
+  const known = new Map<Flow, Known[]>();
   const compared = new Map<
     string,
     { lump: Lump; lumpWh: number; courseWh: number; count: number; toMs: number }
@@ -46,13 +68,16 @@ export function settleLumps(
   for (const lump of byLength) {
     const { flow, fromMs, toMs, wh } = lump;
     const course = courseWithin(lump, channels, grid);
-    const within = settled.filter(
-      (other) => other.flow === flow && other.fromMs < toMs && other.toMs > fromMs,
-    );
+    const list = known.get(flow) ?? [];
+    known.set(flow, list);
+    const [from, to] = overlapping(list, lump);
+    const within = list.slice(from, to);
     // Lumps that overlap in part cannot be told apart; the shorter one stands.
     if (within.some((other) => other.fromMs < fromMs || other.toMs > toMs)) continue;
-    const knownS = course.seconds + within.reduce((sum, { unknownS }) => sum + unknownS, 0);
-    const knownWh = course.wh + within.reduce((sum, other) => sum + other.wh, 0);
+    const withinS = within.reduce((sum, { unknownS }) => sum + unknownS, 0);
+    const withinWh = within.reduce((sum, other) => sum + other.wh, 0);
+    const knownS = course.seconds + withinS;
+    const knownWh = course.wh + withinWh;
     const wholeS = (toMs - fromMs) / 1000;
     if (course.seconds >= COVERED * wholeS) {
       const key = `${flow} ${lump.source}`;
@@ -65,7 +90,10 @@ export function settleLumps(
         toMs: Math.max(toMs, entry.toMs),
       });
     } else if (knownS < COVERED * wholeS) {
-      settled.push({ ...lump, wh: Math.max(0, wh - knownWh), unknownS: wholeS - knownS });
+      const own = { ...lump, wh: Math.max(0, wh - knownWh), unknownS: wholeS - knownS };
+      settled.push(own);
+      const all = { fromMs, toMs, wh: withinWh + own.wh, unknownS: withinS + own.unknownS };
+      list.splice(from, to - from, all);
     }
   }
   return {

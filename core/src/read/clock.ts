@@ -1,3 +1,4 @@
+import { dateMs, offsetMsOf } from '../time/instant.js';
 import type { TimeFormat } from './mapping.js';
 
 /** A time as written: the reading of its clock as if it were UTC, and the offset it carries, if any. */
@@ -6,6 +7,8 @@ export interface Reading {
   readonly offsetMs: number | null;
 }
 
+/** No time is written longer; no pattern runs on what is. */
+const LONGEST = 64;
 /** Days from the spreadsheet's day 0 (30 December 1899) to 1970. */
 const SERIAL_EPOCH_DAYS = 25_569;
 
@@ -48,6 +51,7 @@ const CLOCK_ONLY = new RegExp(`^${CLOCK}$`, 'i');
  */
 export function readTime(text: string, format: TimeFormat): Reading | null {
   const plain = text.trim();
+  if (plain.length > LONGEST) return null;
   if (format === 'unix-s' || format === 'unix-ms' || format === 'serial') return counted(plain, format);
   const compact = format === 'ymd' ? COMPACT.exec(plain) : null;
   if (compact) {
@@ -79,6 +83,7 @@ export function readTime(text: string, format: TimeFormat): Reading | null {
 
 /** Ms since midnight of a time of day; NaN when the text is none. */
 export function readClock(text: string): number {
+  if (text.length > LONGEST) return NaN;
   const match = CLOCK_ONLY.exec(text.trim());
   if (!match) {
     // A spreadsheet holds a time of day as a share of the day.
@@ -130,19 +135,8 @@ function reading(
   [h, m, s, ms]: readonly number[],
   offset: string | undefined,
 ): Reading | null {
-  const date = Date.UTC(year, month - 1, day);
-  const back = new Date(date);
-  if (back.getUTCDate() !== day || back.getUTCMonth() !== month - 1) return null;
-  return {
-    ms: date + ((h! * 60 + m!) * 60 + s!) * 1000 + ms!,
-    offsetMs: offset ? offsetMsOf(offset) : null,
-  };
-}
-
-/** Offset from UTC in ms of `Z`, `UTC`, `+13:00`, `+1300` or `+13`. */
-export function offsetMsOf(text: string): number {
-  const match = /^([+-])(\d{2}):?(\d{2})?$/.exec(text);
-  if (!match) return 0;
-  const minutes = +match[2]! * 60 + +(match[3] ?? 0);
-  return (match[1] === '-' ? -minutes : minutes) * 60_000;
+  const date = dateMs(year, month, day);
+  const offsetMs = offset ? offsetMsOf(offset) : null;
+  if (Number.isNaN(date) || Number.isNaN(offsetMs)) return null;
+  return { ms: date + ((h! * 60 + m!) * 60 + s!) * 1000 + ms!, offsetMs };
 }

@@ -72,7 +72,9 @@ export const STATE_UNITS: Readonly<Partial<Record<Role, FileUnit>>> = {
 /** The rule of a column that a mapping describes. */
 export function ruleOfMapped({ quantity, unit, sign, kind, sample = 'mean' }: MappedColumn): ColumnRule {
   const scale = SCALES[unit] * sign;
-  const shift = unit === '°F' ? -32 : 0;
+  // A state of charge turned round is a depth of discharge: what it leaves of a full battery.
+  const full = quantity === 'soc' && sign === -1 ? 1 / SCALES[unit] : 0;
+  const shift = unit === '°F' ? -32 : -full;
   const [low, high] =
     kind === 'state'
       ? (STATE_BOUNDS[quantity] ?? [-1e9, 1e9])

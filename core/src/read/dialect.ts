@@ -1,5 +1,6 @@
 import { readClock, readTime } from './clock.js';
 import type { Mapping } from './mapping.js';
+import { decimalsOf, readNumber, type DecimalSign } from './number.js';
 import { splitRow } from './splitRow.js';
 
 declare const TextEncoder: new () => { encode(text: string): Uint8Array };
@@ -9,7 +10,9 @@ type Separator = Mapping['table']['separator'];
 /** How a text is cut into cells, and a sample of its rows. */
 export interface Dialect {
   readonly separator: Separator;
-  readonly decimal: '.' | ',';
+  readonly decimal: DecimalSign;
+  /** A number that may be read with either sign before its decimals; empty where the rows tell. */
+  readonly openNumber: string;
   /** From 1; 0 when no line names the columns. */
   readonly headerLine: number;
   readonly skipLines: number;
@@ -23,6 +26,9 @@ export interface Dialect {
 const SEPARATORS: readonly Separator[] = ['\t', ';', '|', ','];
 const JUDGED_LINES = 400;
 const MOST_ROWS = 15_000;
+const NUMBERS_JUDGED = 2000;
+/** No time is written longer; no pattern runs on what is. */
+const LONGEST_TIME = 64;
 const UNIT_CELL =
   /^[[(]?\s*(?:[kM]?Wh?|[kM]?VAh?|VA|%|m?V|m?A|Ah|Hz|°?\s?[CF]|yyyy.*|dd.*|hh.*|h|s|-)?\s*[\])]?$/i;
 const DATE =
@@ -107,9 +113,13 @@ function withHeader(
   const data = whole.slice(first).filter(({ cells }) => cells.length >= width);
   const rows = data.map(({ cells }) => cells);
   const fields = Math.max(header?.cells.length ?? 0, width);
+  const judged = rows.slice(0, NUMBERS_JUDGED);
+  const columns = Array.from({ length: fields }, (_, f) => judged.map((cells) => cells[f] ?? ''));
+  const decimals = decimalsOf(columns, separator);
   return {
     separator,
-    decimal: decimalOf(rows, separator),
+    decimal: decimals.sign,
+    openNumber: decimals.asks ? decimals.example : '',
     headerLine: header?.line ?? 0,
     skipLines: header ? whole[first]!.line - header.line - 1 : 0,
     names: Array.from({ length: fields }, (_, f) => (header ? (header.cells[f] ?? '') : `column ${f + 1}`)),
@@ -122,15 +132,14 @@ function withHeader(
 function isData(cells: readonly string[], width: number): boolean {
   if (cells.length < width) return false;
   const times = cells.filter(isTime).length;
-  const numbers = cells.filter(
-    (cell) => /^[-+\u2212]?[\d.,' ]+\s*(?:[kM]?Wh?|%|V|A|Hz|°?C)?$/i.test(cell) && /\d/.test(cell),
-  ).length;
-  const counts = cells.some((cell) => /^(?:\d{10}|\d{13}|[34]\d{4}(?:[.,]\d+)?)$/.test(cell));
+  const numbers = cells.filter((cell) => readNumber(cell, '.') ?? readNumber(cell, ',')).length;
+  const counts = cells.some((cell) => /^(?:\d{10}|\d{13}|[34]\d{4}(?:[.,]\d{1,20})?)$/.test(cell));
   return (times > 0 && numbers > 0) || (counts && numbers > 1);
 }
 
 /** True for a cell that holds a date, with or without a clock. */
 export function isTime(cell: string): boolean {
+  if (cell.length > LONGEST_TIME) return false;
   if (DATE.test(cell))
     return (['ymd', 'dmy', 'mdy'] as const).some((format) => readTime(cell, format) !== null);
   return /^\d{8}(?:[T _-]?\d{4})?/.test(cell) && readTime(cell, 'ymd') !== null;
@@ -138,23 +147,15 @@ export function isTime(cell: string): boolean {
 
 /** True for a cell that holds a time of day alone. */
 export function isClock(cell: string): boolean {
-  return /[:.h]/.test(cell) && !/^[\d.]+$/.test(cell) && !Number.isNaN(readClock(cell));
+  return (
+    cell.length <= LONGEST_TIME &&
+    /[:.h]/.test(cell) &&
+    !/^[\d.]+$/.test(cell) &&
+    !Number.isNaN(readClock(cell))
+  );
 }
 
 function isUnitRow(cells: readonly string[]): boolean {
   const named = cells.filter((cell) => cell !== '');
   return named.length > 0 && named.filter((cell) => UNIT_CELL.test(cell)).length >= 0.6 * named.length;
-}
-
-function decimalOf(rows: readonly (readonly string[])[], separator: Separator): '.' | ',' {
-  let commas = 0;
-  let points = 0;
-  for (const cells of rows.slice(0, JUDGED_LINES)) {
-    for (const cell of cells) {
-      const number = cell.replace(/\s*[a-z%°]+$/i, '');
-      if (/^[-+]?(?:\d+|\d{1,3}(?:\.\d{3})+),\d+$/.test(number)) commas++;
-      else if (/^[-+]?(?:\d+|\d{1,3}(?:,\d{3})+)\.\d+$/.test(number)) points++;
-    }
-  }
-  return commas > points && (separator !== ',' || points === 0) ? ',' : '.';
 }

@@ -6,6 +6,8 @@ import { readClock, readTime } from './clock.js';
 import { dialectOf } from './dialect.js';
 import { asUtf8, encodingOf } from './encoding.js';
 import { mappingSchema, parseMapping, type Mapping, type TimeFormat } from './mapping.js';
+import { readNumber } from './number.js';
+import { isoOf } from '../time/instant.js';
 import { splitRow } from './splitRow.js';
 import { bytesOf, read } from '../testing/logs.js';
 
@@ -144,6 +146,94 @@ describe('a table', () => {
   });
 });
 
+describe('numbers as people write them', () => {
+  test.each([
+    ['1,234', '.', 1234, 0],
+    ['1.234', ',', 1234, 0],
+    ["1'234,5 kWh", ',', 1234.5, 1],
+    ['1 234 567.25', '.', 1_234_567.25, 2],
+    ['\u22125,0', ',', -5, 1],
+    ['12 %', '.', 12, 0],
+    ['1e3', '.', 1000, 0],
+  ] as const)('%s with %s', (text, decimal, value, decimals) => {
+    expect(readNumber(text, decimal)).toMatchObject({ value, decimals });
+  });
+
+  test.each([
+    ['0.512', ','],
+    ['12,5', '.'],
+    ['1.5', ','],
+    ['1,23,456', '.'],
+    ['', '.'],
+    ['-', '.'],
+    ['W', '.'],
+    [' '.repeat(100_000), '.'],
+  ] as const)('%s is none with %s', (text, decimal) => {
+    expect(readNumber(text, decimal)).toBeNull();
+  });
+
+  test('read back what d3 and Intl write, whatever the language', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: -999_999_999, max: 999_999_999 }),
+        fc.constantFrom(
+          ['en', '.'] as const,
+          ['de', ','] as const,
+          ['fr', ','] as const,
+          ['de-CH', '.'] as const,
+        ),
+        (thousandths, [locale, decimal]) => {
+          const written = new Intl.NumberFormat(locale, { maximumFractionDigits: 3 }).format(
+            thousandths / 1000,
+          );
+          expect([written, readNumber(written, decimal)?.value]).toEqual([written, thousandths / 1000]);
+        },
+      ),
+    );
+  });
+
+  const rows = (separator: string, cells: readonly string[]) =>
+    cells
+      .map((cell, i) =>
+        ['2024-05-01 0' + String(i) + ':00', separator === ',' ? `"${cell}"` : cell].join(separator),
+      )
+      .join('\n');
+  const decimalOf = (separator: string, cells: readonly string[]) => {
+    const { decimal, openNumber } = dialectOf(`Time${separator}Load W\n${rows(separator, cells)}`)!;
+    return [decimal, openNumber === '' ? 'told' : 'asked'];
+  };
+
+  test('groups of three are thousands whenever no value of the column speaks against it, else it is asked', () => {
+    expect(decimalOf(',', ['1,234', '950', '12', '2,100'])).toEqual(['.', 'told']);
+    expect(decimalOf(';', ['1.234', '950', '12', '2.100'])).toEqual([',', 'told']);
+    expect(decimalOf(';', ['1.234', '0.512', '12.100'])).toEqual(['.', 'told']);
+    expect(decimalOf(';', ['1.234,5', '950,25', '12'])).toEqual([',', 'told']);
+    expect(decimalOf(';', ['1.234', '2500', '12', '950'])).toEqual([',', 'asked']);
+    expect(decimalOf(',', ['1,234', '2500', '12', '950'])).toEqual(['.', 'asked']);
+    expect(decimalOf(';', ['1.234', '2.500', '1.205', '3.950', '1.001'])).toEqual([',', 'asked']);
+  });
+
+  test('stand so in the log: thousands between commas and between semicolons', async () => {
+    const times = Array.from({ length: 30 }, (_, i) => isoOf(Date.UTC(2024, 4, 1, i)));
+    const values = times.map((_, i) => 100 + i * 97);
+    const grouped = (sign: string) =>
+      values.map((value) => String(value).replace(/(\d)(\d{3})$/, `$1${sign}$2`));
+    const comma = await read(
+      `time,load_w\n${times.map((time, i) => `${time},"${grouped(',')[i]!}"`).join('\n')}\n`,
+    );
+    const semicolon = await read(
+      `Time;Load (W)\n${times.map((time, i) => `${time};${grouped('.')[i]!}`).join('\n')}\n`,
+    );
+    const known = (log: typeof comma.log) =>
+      log.columns
+        .get('load')!
+        .values.filter((value) => !Number.isNaN(value))
+        .sort();
+    expect([...known(comma.log)]).toEqual([...values].sort((a, b) => a - b));
+    expect([...known(semicolon.log)]).toEqual([...values].sort((a, b) => a - b));
+  });
+});
+
 describe('the encoding of a text', () => {
   const utf16 = (text: string, big: boolean) =>
     Uint8Array.from(
@@ -201,7 +291,7 @@ describe('a mapping', () => {
 
   test('written and read back is the same; what is wrong in it is named', () => {
     expect(parseMapping(JSON.stringify(mapping), 'map.json')).toEqual(mapping);
-    expect(() => parseMapping('{', 'map.json')).toThrow(/map\.json: This is not JSON/);
+    expect(() => parseMapping('{', 'map.json')).toThrow(/map\.json, line 1: This is not JSON/);
     const wrong = { ...mapping, columns: [{ ...mapping.columns[0], quantity: 'kettle' }] };
     expect(() => parseMapping(JSON.stringify(wrong), 'map.json')).toThrow(
       /key columns\[0\]\.quantity: Found "kettle"\. This quantity is not known/,

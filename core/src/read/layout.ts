@@ -1,13 +1,13 @@
 import { InputError } from '../problem.js';
 import { canonicalRule, ruleOfMapped, type ColumnRule } from './columns.js';
 import type { MappedColumn, Mapping, TimeFormat } from './mapping.js';
+import type { DecimalSign } from './number.js';
 
 /** What each field of a row is: the time, a quantity, or nothing known; and how numbers and times are written. */
 export interface Layout {
   /** Byte between cells. */
   readonly separator: number;
-  /** Byte before the decimals. */
-  readonly decimal: number;
+  readonly decimal: DecimalSign;
   readonly names: readonly string[];
   /** One field, or the date's and the clock's. */
   readonly timeFields: readonly number[];
@@ -45,7 +45,7 @@ export function canonicalLayout(names: readonly string[], where: string): Layout
   }
   return {
     separator: 44,
-    decimal: 46,
+    decimal: '.',
     names,
     timeFields: [timeField],
     format: 'ymd',
@@ -86,7 +86,7 @@ export function mappedLayout(mapping: Mapping, names: readonly string[], where: 
   }
   return {
     separator: mapping.table.separator.charCodeAt(0),
-    decimal: mapping.table.decimal.charCodeAt(0),
+    decimal: mapping.table.decimal,
     names,
     timeFields,
     format: mapping.time.format,

@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { parseJson } from '../door.js';
 import { INSTANT_QUANTITIES, POWER_QUANTITIES, type Flow, type Quantity } from '../series/log.js';
+import { offsetMsOf } from '../time/instant.js';
 import { isZone } from '../time/zone.js';
 
 /** One direction of a flow that a log holds as one, as a file may write it; a battery's on either of its sides. */
@@ -42,7 +43,8 @@ const role = z.string().refine((text) => ROLES.includes(text) || /^load:.+/.test
   error: `this quantity is not known; write one of ${ROLES.join(', ')} or load:NAME`,
 }) as unknown as z.ZodType<Role>;
 
-const zone = z.string().refine((text) => text === 'offset' || /^[+-]\d\d:\d\d$/.test(text) || isZone(text), {
+const isFixed = (text: string) => /^[+-]\d\d:\d\d$/.test(text) && !Number.isNaN(offsetMsOf(text));
+const zone = z.string().refine((text) => text === 'offset' || isFixed(text) || isZone(text), {
   error: 'write "offset" when each time carries its own, a fixed one such as "+01:00", or an IANA zone',
 });
 

@@ -3,7 +3,7 @@ import type { Layout } from './layout.js';
 import { scannerFor, type Scanner } from './scanner.js';
 import { refuseStrangers } from './sniff.js';
 import { splitRow } from './splitRow.js';
-import type { RawTable } from './table.js';
+import { MOST_VALUES, type RawTable } from './table.js';
 
 const LF = 10;
 const UTF8_MARK = [0xef, 0xbb, 0xbf];
@@ -114,6 +114,11 @@ function rowReader(name: string, { headerLine, skipLines, separator, layoutOf }:
     const scanner = state.scanner!;
     if (at >= end) return at;
     at += scanner.scan(bytes.subarray(at, end), end - at);
+    const values = scanner.rows() * (1 + state.layout!.rules.filter(Boolean).length);
+    if (values > MOST_VALUES) {
+      const found = `The log holds more than ${MOST_VALUES / 1e6} million values.`;
+      throw new InputError([{ where: name, found, mend: 'Bring it in parts, or with a longer step.' }]);
+    }
     while (end - at > LONGEST_QUOTE) at = skipOpenQuote(scanner, bytes, at, end);
     return at;
   }

@@ -1,8 +1,9 @@
-import { parseInstant } from '../time/instant.js';
+import { dateMs, MOST_OFFSET_MINUTES } from '../time/instant.js';
 import { EARLIEST_MS, LATEST_MS } from '../time/zone.js';
 import { readClock, readTime } from './clock.js';
 import { note, type Faults } from './faults.js';
 import type { Layout } from './layout.js';
+import { readNumber } from './number.js';
 import { splitRow } from './splitRow.js';
 import { BLOCK_ROWS, joined, type RawTable } from './table.js';
 
@@ -17,7 +18,6 @@ const SLASH = 47;
 const SPACE = 32;
 const LETTER_T = 84;
 const POWERS_OF_TEN = Array.from({ length: 23 }, (_, n) => 10 ** n);
-const NUMBER = /^[+-]?(?:\d+\.?\d*|\.\d+)(?:e[+-]?\d+)?$/i;
 
 /** Reads rows of a known header straight from bytes into typed columns. */
 export interface Scanner {
@@ -52,8 +52,8 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
   const [yearAt, monthAt, dayAt] = format === 'dmy' ? [2, 1, 0] : format === 'mdy' ? [2, 0, 1] : [0, 1, 2];
   const groups = new Int32Array(6);
   const widths = new Int32Array(6);
-  const dot = layout.decimal - 48;
-  const numberText = textReaderFor(String.fromCharCode(layout.decimal));
+  const { decimal } = layout;
+  const dot = decimal.charCodeAt(0) - 48;
   const fields = names.length;
   const isRead = rules.map((rule) => rule !== undefined);
   const lowest = Float64Array.from(rules, (rule) => rule?.low ?? 0);
@@ -64,7 +64,9 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
   const faults: Faults = new Map();
   const backwards = { count: 0, line: 0 };
   const full: Float64Array[][] = names.map(() => []);
-  let blocks = names.map(() => new Float64Array(BLOCK_ROWS));
+  const isKept = rules.map((rule, field) => rule !== undefined || field === timeField);
+  const newBlocks = () => isKept.map((kept) => new Float64Array(kept ? BLOCK_ROWS : 0));
+  let blocks = newBlocks();
   let at = 0;
   let rows = 0;
   let line = firstLine;
@@ -77,10 +79,15 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
   function fastTime(bytes: Uint8Array, p: number): number {
     if (bytes[p + 4] !== MINUS || bytes[p + 7] !== MINUS || (bytes[p + 10]! | 0x20) !== 0x74) return NaN;
     if (bytes[p + 13] !== COLON || bytes[p + 16] !== COLON) return NaN;
-    const key = (two(bytes, p) * 100 + two(bytes, p + 2)) * 416 + two(bytes, p + 5) * 32 + two(bytes, p + 8);
+    const [year, month, day] = [
+      two(bytes, p) * 100 + two(bytes, p + 2),
+      two(bytes, p + 5),
+      two(bytes, p + 8),
+    ];
+    const key = (year * 100 + month) * 100 + day;
     if (key !== dayKey) {
       // A new date goes the careful way once; the rows of the day then only add their clock.
-      const ms = parseInstant(`${latin(bytes, p, p + 10)}T00:00:00Z`);
+      const ms = dateMs(year, month, day);
       if (Number.isNaN(ms)) return NaN;
       dayKey = key;
       dayMs = ms;
@@ -96,8 +103,9 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
       return ms;
     }
     if ((sign !== MINUS && sign !== PLUS) || bytes[p + 22] !== COLON) return NaN;
-    const offsetMinutes = two(bytes, p + 20) * 60 + two(bytes, p + 23);
-    if (offsetMinutes < 0 || offsetMinutes > 1440) return NaN;
+    const minutes = two(bytes, p + 23);
+    const offsetMinutes = two(bytes, p + 20) * 60 + minutes;
+    if (minutes < 0 || minutes > 59 || offsetMinutes < 0 || offsetMinutes > MOST_OFFSET_MINUTES) return NaN;
     timeEnd = p + 25;
     return sign === MINUS ? ms + offsetMinutes * 60_000 : ms - offsetMinutes * 60_000;
   }
@@ -139,11 +147,11 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
     const clockMs = ((groups[3]! * 60 + groups[4]!) * 60 + groups[5]!) * 1000;
     if (part === 3) return clockMs;
     const [year, month, day] = [groups[yearAt]!, groups[monthAt]!, groups[dayAt]!];
-    const key = (year * 16 + month) * 32 + day;
+    if (widths[yearAt] !== 4 || widths[monthAt]! > 2 || widths[dayAt]! > 2) return NaN;
+    const key = (year * 100 + month) * 100 + day;
     if (key !== dayKey) {
-      if (widths[yearAt] !== 4 || month < 1 || month > 12) return NaN;
-      const ms = Date.UTC(year, month - 1, day);
-      if (new Date(ms).getUTCDate() !== day) return NaN;
+      const ms = dateMs(year, month, day);
+      if (Number.isNaN(ms)) return NaN;
       dayKey = key;
       dayMs = ms;
     }
@@ -178,7 +186,7 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
     rows++;
     if (++at < BLOCK_ROWS) return;
     full.forEach((list, f) => list.push(blocks[f]!));
-    blocks = names.map(() => new Float64Array(BLOCK_ROWS));
+    blocks = newBlocks();
     at = 0;
   }
 
@@ -221,11 +229,11 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
 
   function numberOf(cell: string, f: number): number {
     if (cell === '') return NaN;
-    const text = numberText(cell, rules[f]!.unit);
-    if (NUMBER.test(text)) {
-      const value = Number(text);
+    const number = readNumber(cell, decimal);
+    if (number) {
+      const { value } = number;
       if (value >= lowest[f]! && value <= highest[f]!) {
-        decimals[f] = Math.max(decimals[f]!, /\.(\d+)$/.exec(text)?.[1]?.length ?? 0);
+        decimals[f] = Math.max(decimals[f]!, number.decimals);
         return value;
       }
       note(faults, 'beyond-range', line, names[f]!, `${cell} ${rules[f]!.unit}`);
@@ -348,24 +356,4 @@ function two(bytes: Uint8Array, p: number): number {
   const tens = bytes[p]! - 48;
   const ones = bytes[p + 1]! - 48;
   return tens < 0 || tens > 9 || ones < 0 || ones > 9 ? -1e9 : tens * 10 + ones;
-}
-
-function latin(bytes: Uint8Array, from: number, to: number): string {
-  return String.fromCharCode(...bytes.subarray(from, to));
-}
-
-/** Text of a cell as a number is written in the language: thousands and a unit behind it taken away, a decimal point. */
-function textReaderFor(decimal: string): (cell: string, unit: string) => string {
-  const thousands =
-    decimal === ',' ? /[.'\s\u00a0\u202f](?=\d{3}(?:\D|$))/g : /[,'\s\u00a0\u202f](?=\d{3}(?:\D|$))/g;
-  return (cell, unit) => {
-    let text = cell.replace('\u2212', '-');
-    if (/[^\d.+-]/.test(text)) {
-      if (text.toLowerCase().endsWith(unit.toLowerCase())) text = text.slice(0, -unit.length).trimEnd();
-      text = text.replace(thousands, '');
-    } else if (decimal === ',') {
-      text = text.replace(thousands, '');
-    }
-    return decimal === ',' ? text.replace(',', '.') : text;
-  };
 }

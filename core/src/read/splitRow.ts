@@ -1,6 +1,8 @@
 const LF = 10;
 const QUOTE = 34;
 const COMMA = 44;
+/** A cell of a log is short; of a longer one only the beginning is looked at, so that no pattern runs on it for ever. */
+const LONGEST_CELL = 500;
 
 declare const TextDecoder: new (label: string) => { decode(bytes: Uint8Array): string };
 const utf8 = new TextDecoder('utf-8');
@@ -27,7 +29,8 @@ export function splitRow(bytes: Uint8Array, from: number, end: number, separator
   const row = bytes.subarray(from, rowEnd);
   if (!row.includes(QUOTE)) {
     const text = utf8.decode(row).replace(/\r$/, '');
-    return { cells: text.split(String.fromCharCode(separator)), next: Math.min(rowEnd + 1, end), lines: 1 };
+    const cells = text.split(String.fromCharCode(separator)).map(shortened);
+    return { cells, next: Math.min(rowEnd + 1, end), lines: 1 };
   }
   const cells: string[] = [];
   let p = from;
@@ -52,8 +55,12 @@ export function splitRow(bytes: Uint8Array, from: number, end: number, separator
       while (p < end && bytes[p] !== separator && bytes[p] !== LF) p++;
       cell = utf8.decode(bytes.subarray(start, p)).replace(/\r$/, '');
     }
-    cells.push(cell);
+    cells.push(shortened(cell));
     if (p >= end || bytes[p] === LF) return { cells, next: Math.min(p + 1, end), lines };
     p++;
   }
+}
+
+function shortened(cell: string): string {
+  return cell.length > LONGEST_CELL ? cell.trim().slice(0, LONGEST_CELL) : cell;
 }

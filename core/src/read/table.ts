@@ -25,13 +25,15 @@ export interface TableColumn {
   readonly resolution: number;
 }
 
-/** Rows whose `timeMs` is the start of each row's interval, epoch ms, in any order. */
+/** Rows whose `timeMs` is the start of each row's interval, epoch ms, in order of time. */
 export interface Table {
   readonly name: string;
   readonly timeMs: Float64Array;
   readonly columns: readonly TableColumn[];
 }
 
+/** More values than a year of seconds in nine columns cannot be held beside what is made of them. */
+export const MOST_VALUES = 300_000_000;
 /** Rows of a block; columns grow by blocks, so that no row is copied until their number is known. */
 export const BLOCK_ROWS = 65_536;
 

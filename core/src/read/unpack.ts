@@ -1,8 +1,9 @@
-import { unzipSync, type UnzipFileInfo } from 'fflate';
 import readSheets from 'read-excel-file/universal';
-import { InputError } from '../problem.js';
+import { InputError, problemText } from '../problem.js';
+import { filesOf, isBomb, type ArchiveFile, type Budget } from './archive.js';
 import { asUtf8, encodingOf } from './encoding.js';
 import { gunzip } from './gunzip.js';
+import { csvOfJson, csvRow } from './jsonRows.js';
 
 declare const TextDecoder: new (label: string) => { decode(bytes: Uint8Array): string };
 declare const TextEncoder: new () => { encode(text: string): Uint8Array };
@@ -17,139 +18,140 @@ export interface Part {
   readonly open: Open;
 }
 
-/** Archives and workbooks are held in memory whole; text is not. */
+/** A file within a file that is not read, and why, in words. */
+export interface LeftOut {
+  readonly name: string;
+  readonly why: string;
+  /** True when it looked like a log: then something is lost without it. */
+  readonly isLog: boolean;
+}
+
+/** The texts of a file, and what else is in it. */
+export interface Unpacked {
+  readonly parts: readonly Part[];
+  readonly leftOut: readonly LeftOut[];
+}
+
+/** Archives, workbooks and JSON are held in memory whole; text is not. */
 const MOST_PACKED = 400e6;
-const MOST_UNPACKED = 2e9;
-/** Logs pack to a tenth or a twentieth; what packs to less than this is made to fill a disk. */
-const MOST_RATIO = 300;
-const RATIO_MATTERS_FROM = 50e6;
-const MOST_PARTS = 2000;
-const TABLE_NAME = /\.(csv|tsv|txt|log|json|csv\.gz)$/i;
+const MOST_JSON = 120e6;
+const MOST_UNPACKED = 1e9;
+const DEEPEST = 4;
+const LOG_NAME = /\.(csv|tsv|txt|log|json|csv\.gz|gz|xlsx|zip)$/i;
+const SYSTEM_FILE = /^__MACOSX\/|(^|\/)\./;
 
 /**
- * The texts in a file: the file itself, plain or gzipped, the files of a zip archive, the sheets of a workbook, the rows
- * of a JSON file as CSV.
+ * The texts in a file: the file itself, plain or gzipped, the files of a zip archive and of those within it, the sheets of
+ * a workbook, the rows of a JSON file as CSV. Everything that is none is told.
  * @throws InputError when it cannot be unpacked, or would unpack to more than can be held
  */
-export async function unpack(name: string, open: Open): Promise<Part[]> {
+export function unpack(name: string, open: Open): Promise<Unpacked> {
+  return unpackFile(name, open, { left: MOST_UNPACKED }, 0);
+}
+
+async function unpackFile(name: string, open: Open, budget: Budget, depth: number): Promise<Unpacked> {
   const first = await firstBytes(open);
   if (first[0] === 0x1f && first[1] === 0x8b) {
     const inner = () => gunzipped(name, open);
     return unpackText(name, inner, await firstBytes(inner));
   }
-  if (first[0] === 0x50 && first[1] === 0x4b && first[2] === 3)
-    return unpackArchive(name, await whole(name, open));
-  return unpackText(name, open, first);
+  if (first[0] !== 0x50 || first[1] !== 0x4b || first[2] !== 3) return unpackText(name, open, first);
+  if (depth >= DEEPEST) {
+    const found = `Archives are nested more than ${DEEPEST} deep.`;
+    throw new InputError([{ where: name, found, mend: 'Unpack them and bring the logs.' }]);
+  }
+  const bytes = await whole(name, open, MOST_PACKED);
+  const files = await filesOf(name, bytes, budget);
+  return files.some((file) => file.name === 'xl/workbook.xml')
+    ? sheetsOf(name, bytes)
+    : unpackArchive(name, files, budget, depth);
 }
 
-async function unpackText(name: string, open: Open, first: Uint8Array): Promise<Part[]> {
+async function unpackText(name: string, open: Open, first: Uint8Array): Promise<Unpacked> {
   const text = () => asUtf8(open());
   const head = new TextDecoder(encodingOf(first))
     .decode(first.subarray(0, 2048))
     .replace(/^\uFEFF/, '')
     .trimStart();
-  if (!/^[[{]/.test(head)) return [{ name, open: text }];
-  const csv = csvOfJson(name, new TextDecoder('utf-8').decode(await whole(name, text)));
-  return [bytesPart(name, csv)];
+  const part = /^[[{]/.test(head)
+    ? bytesPart(name, csvOfJson(name, new TextDecoder('utf-8').decode(await whole(name, text, MOST_JSON))))
+    : { name, open: text };
+  return { parts: [part], leftOut: [] };
 }
 
-async function unpackArchive(name: string, bytes: Uint8Array): Promise<Part[]> {
-  const refuse = (found: string, mend: string) => new InputError([{ where: name, found, mend }]);
-  const names: string[] = [];
-  const damaged = refuse(
-    'The archive is damaged or cut short.',
-    'Download it again; nothing of it was used.',
-  );
-  let total = 0;
-  const isWanted = (file: UnzipFileInfo) => {
-    names.push(file.name);
-    total += file.originalSize;
-    if (total > MOST_UNPACKED || isBomb(total, bytes.length)) {
-      throw refuse(
-        `The archive would unpack to more than ${Math.round(total / 1e6)} MB.`,
-        'A log does not pack like that; bring its files one by one.',
-      );
+/** Goes through the files of an archive: each is read, or told with why it is not. */
+async function unpackArchive(
+  where: string,
+  files: readonly ArchiveFile[],
+  budget: Budget,
+  depth: number,
+): Promise<Unpacked> {
+  const parts: Part[] = [];
+  const leftOut: LeftOut[] = [];
+  const seen: { readonly file: ArchiveFile; readonly name: string; readonly bytes: Uint8Array }[] = [];
+  const names = new Map<string, number>();
+  for (const file of [...files].sort((a, b) => (a.name < b.name ? -1 : a.name > b.name ? 1 : 0))) {
+    // Several files may bear one name; each is read under its own.
+    const count = (names.get(file.name) ?? 0) + 1;
+    names.set(file.name, count);
+    const name = `${where} › ${file.name}${count > 1 ? ` (${count})` : ''}`;
+    if (SYSTEM_FILE.test(file.name)) {
+      leftOut.push({ name, why: 'A file of the system that packed the archive.', isLog: false });
+      continue;
     }
-    // A workbook is opened by its own reader, which needs the archive as it is.
-    return TABLE_NAME.test(file.name) && !/^(__MACOSX\/|\.)|\/\./.test(file.name);
-  };
-  let files: Record<string, Uint8Array>;
-  try {
-    // Not in a worker of its own, which a strict content policy forbids: the reader runs in one already.
-    files = unzipSync(bytes, { filter: isWanted });
-  } catch (error) {
-    throw error instanceof InputError ? error : damaged;
+    try {
+      const bytes = await file.bytes();
+      const twin = seen.find(
+        (other) => other.file.crc === file.crc && other.file.size === file.size && equal(other.bytes, bytes),
+      );
+      if (twin && file.size > 0) {
+        leftOut.push({ name, why: `The same as ${twin.name}; it counts once.`, isLog: false });
+        continue;
+      }
+      seen.push({ file, name, bytes });
+      const inner = await unpackFile(name, () => once(bytes), budget, depth + 1);
+      parts.push(...inner.parts);
+      leftOut.push(...inner.leftOut);
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      leftOut.push(refused(name, error));
+    }
   }
-  if (names.includes('xl/workbook.xml')) return sheetsOf(name, bytes);
-  const entries = Object.entries(files).sort(([a], [b]) => (a < b ? -1 : 1));
-  if (entries.length === 0) {
-    const list = names.slice(0, 5).map((file) => `"${file.slice(0, 60)}"`);
-    throw refuse(
-      `The archive holds no log: ${list.join(', ') || 'it is empty'}.`,
-      'Bring an archive of .csv, .csv.gz, .txt or .json files.',
-    );
+  if (files.length === 0) {
+    const mend = 'Bring an archive of .csv, .csv.gz, .xlsx, .txt or .json files.';
+    throw new InputError([{ where, found: 'The archive is empty.', mend }]);
   }
-  if (entries.length > MOST_PARTS)
-    throw refuse(`The archive holds ${entries.length} files.`, `Bring at most ${MOST_PARTS} at a time.`);
-  const parts = await Promise.all(
-    entries.map(([file, data]) => unpack(`${name} › ${file}`, () => once(data))),
-  );
-  return parts.flat();
+  return { parts, leftOut };
 }
 
-async function sheetsOf(name: string, bytes: Uint8Array): Promise<Part[]> {
+/** A file within a file that cannot be read, with what was found. */
+export function refused(name: string, error: InputError): LeftOut {
+  const why = error.problems
+    .map((problem) => problemText({ ...problem, where: '' }).replace(/^: /, ''))
+    .join(' ');
+  return { name, why, isLog: LOG_NAME.test(name) };
+}
+
+async function sheetsOf(name: string, bytes: Uint8Array): Promise<Unpacked> {
   try {
     const sheets = await readSheets(bytes.slice().buffer);
-    return sheets
-      .filter(({ data }) => data.length > 1)
-      .map(({ sheet, data }) =>
-        bytesPart(sheets.length > 1 ? `${name} › ${sheet}` : name, data.map(csvRow).join('\n')),
-      );
-  } catch (error) {
-    const found = `The workbook cannot be opened (${(error as Error).message}).`;
+    const nameOf = (sheet: string) => (sheets.length > 1 ? `${name} › ${sheet}` : name);
+    return {
+      parts: sheets
+        .filter(({ data }) => data.length > 1)
+        .map(({ sheet, data }) => bytesPart(nameOf(sheet), data.map(csvRow).join('\n'))),
+      leftOut: sheets
+        .filter(({ data }) => data.length <= 1)
+        .map(({ sheet }) => ({ name: nameOf(sheet), why: 'The sheet is empty.', isLog: false })),
+    };
+  } catch {
+    const found = 'The workbook cannot be opened: it is damaged, locked, or of another kind.';
     throw new InputError([{ where: name, found, mend: 'Save the sheet as CSV and bring that.' }]);
   }
 }
 
-/** Rows of a JSON file as CSV: a list of objects or of lists, at the top or under one key. */
-function csvOfJson(where: string, text: string): string {
-  const mend = 'Bring a list of rows, each an object with a time and the quantities.';
-  let json: unknown;
-  try {
-    json = JSON.parse(text.replace(/^\uFEFF/, ''));
-  } catch (error) {
-    throw new InputError([{ where, found: `This is not JSON: ${(error as Error).message}.`, mend }]);
-  }
-  const rows = rowsIn(json);
-  if (!rows) throw new InputError([{ where, found: 'The JSON holds no list of rows.', mend }]);
-  if (rows.every((row) => Array.isArray(row))) return rows.map((row) => csvRow(row as unknown[])).join('\n');
-  const objects = rows.filter(
-    (row): row is Record<string, unknown> => typeof row === 'object' && row !== null,
-  );
-  const keys = [...new Set(objects.flatMap((row) => Object.keys(row)))];
-  return [csvRow(keys), ...objects.map((row) => csvRow(keys.map((key) => row[key])))].join('\n');
-}
-
-function rowsIn(json: unknown): unknown[] | null {
-  if (Array.isArray(json))
-    return json.length > 0 && json.every((row) => typeof row === 'object') ? json : null;
-  if (typeof json !== 'object' || json === null) return null;
-  return (
-    Object.values(json)
-      .map(rowsIn)
-      .find((rows) => rows !== null) ?? null
-  );
-}
-
-function csvRow(cells: readonly unknown[]): string {
-  return cells.map(csvCell).join(',');
-}
-
-function csvCell(cell: unknown): string {
-  if (cell === null || cell === undefined) return '';
-  if (cell instanceof Date) return cell.toISOString().slice(0, 19).replace('T', ' ');
-  const text = typeof cell === 'string' ? cell : JSON.stringify(cell);
-  return /[",\n\r]/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
+function equal(a: Uint8Array, b: Uint8Array): boolean {
+  return a.length === b.length && a.every((byte, i) => byte === b[i]);
 }
 
 function bytesPart(name: string, text: string): Part {
@@ -180,7 +182,7 @@ async function* gunzipped(where: string, open: Open): AsyncGenerator<Uint8Array>
     for await (const chunk of gunzip(chunks)) {
       total += chunk.length;
       if (isBomb(total, door.packed)) {
-        const found = `The compressed file unpacks to more than ${MOST_RATIO} times its size.`;
+        const found = `The compressed file unpacks to hundreds of times its size.`;
         throw new InputError([
           { where, found, mend: 'A log does not pack like that; bring it as plain CSV.' },
         ]);
@@ -194,23 +196,19 @@ async function* gunzipped(where: string, open: Open): AsyncGenerator<Uint8Array>
   }
 }
 
-function isBomb(unpacked: number, packed: number): boolean {
-  return unpacked > RATIO_MATTERS_FROM && unpacked > MOST_RATIO * packed;
-}
-
 async function firstBytes(open: Open): Promise<Uint8Array> {
   for await (const chunk of open()) if (chunk.length > 0) return chunk;
   return new Uint8Array(0);
 }
 
-async function whole(where: string, open: Open): Promise<Uint8Array> {
+async function whole(where: string, open: Open, most: number): Promise<Uint8Array> {
   const chunks: Uint8Array[] = [];
   let size = 0;
   for await (const chunk of open()) {
     chunks.push(chunk);
     size += chunk.length;
-    if (size > MOST_PACKED) {
-      const found = `An archive, workbook or JSON file of more than ${MOST_PACKED / 1e6} MB cannot be held.`;
+    if (size > most) {
+      const found = `An archive, workbook or JSON file of more than ${most / 1e6} MB cannot be held.`;
       throw new InputError([
         { where, found, mend: 'Bring the log as CSV text, which is read piece by piece.' },
       ]);

@@ -1,7 +1,7 @@
 import { SCALES } from '../read/columns.js';
 import { ONE_WAY, type Role } from '../read/mapping.js';
 import { quantile } from '../statistics/quantile.js';
-import { inTimeOrder, stepOf, type Guess } from './columns.js';
+import { stepOf, type Guess } from './columns.js';
 import { known, type Sample } from './sample.js';
 import type { TimeColumn } from './timeColumn.js';
 
@@ -93,16 +93,35 @@ export function settleSigns(guesses: readonly Guess[], sample: Sample, time: Tim
         : 'its name, and nothing in the data against it';
     settle('grid', 'import', 'export', sign, evidence);
   }
+  // Where the balance tells the battery's sign, a charge that falls when it charges is a depth of discharge.
+  const charge = of('soc');
+  const isDepth = charge && battery && bySoc !== null && decides && isSettled(tried) && bySoc !== best.b;
+  if (isDepth) {
+    charge.sign = -1;
+    charge.confidence = 0.8;
+    charge.evidence.push(
+      `it falls when the battery charges, whose sign the account tells (it closes to ${restText(best.rest)}): it is the depth of discharge`,
+    );
+    charge.alternatives.push({ says: 'the state of charge, as named', set: { sign: 1 } });
+  }
   if (battery) {
-    const sign = bySoc ?? (decides ? best.b : null) ?? of(batteryRoles[0])?.hint.sign ?? null;
+    const told = isDepth ? best.b : bySoc;
+    const sign = told ?? (decides ? best.b : null) ?? of(batteryRoles[0])?.hint.sign ?? null;
     const evidence =
-      bySoc !== null
+      told !== null && !isDepth
         ? 'so the state of charge rises when the battery charges'
         : decides
           ? `with this sign the account closes to ${restText(best.rest)}`
           : 'its name, and nothing in the data against it';
     settle(...batteryRoles, sign, evidence);
   }
+}
+
+/** True when no assignment with the other sign closes the account about as well. */
+function isSettled(tried: readonly { readonly b: number; readonly rest: number }[]): boolean {
+  const least = (b: number) => Math.min(...tried.filter((one) => one.b === b).map(({ rest }) => rest));
+  const [plus, minus] = [least(1), least(-1)];
+  return Math.max(plus, minus) > CLEARLY * Math.min(plus, minus) + 0.02;
 }
 
 function askSign(guess: Guess): void {
@@ -145,7 +164,7 @@ function coursesOf(guesses: readonly Guess[], sample: Sample, time: TimeColumn):
   const courses: Courses = {};
   const hours = stepOf(time.readings) / 3_600_000;
   for (const { role, field, unit, kind } of guesses) {
-    const raw = inTimeOrder(sample.numbers[field]!, time.readings);
+    const raw = sample.numbers[field]!;
     const values =
       kind === 'state' || kind === 'power'
         ? raw

@@ -1,6 +1,6 @@
 import type { System } from '../system/schema.js';
 import { instantOfLocal, offsetAt, zoneOf } from '../time/zone.js';
-import { inTimeOrder, stepOf, type Guess } from './columns.js';
+import { stepOf, type Guess } from './columns.js';
 import type { Conclusion } from './conclusion.js';
 import type { Sample } from './sample.js';
 import { solarNoonUtc } from '../time/solarNoon.js';
@@ -197,7 +197,7 @@ export function marksConclusion(
     return result('end', `the column is called "${name}"`, 0.95);
   if (/\b(start|begin|from|von|inicio|inizio)\b/i.test(name))
     return result('start', `the column is called "${name}"`, 0.95);
-  const bySoc = lagOfSoc(sample, guesses, time);
+  const bySoc = lagOfSoc(sample, guesses);
   if (bySoc) {
     const says = `the state of charge moves with the battery's power of ${bySoc.marks === 'start' ? 'its own' : 'the next'} row (correlation ${bySoc.best.toFixed(2)} against ${bySoc.other.toFixed(2)})`;
     return result(bySoc.marks, says, 0.85);
@@ -211,15 +211,14 @@ export function marksConclusion(
 function lagOfSoc(
   sample: Sample,
   guesses: readonly Guess[],
-  time: TimeColumn,
 ): { marks: 'start' | 'end'; best: number; other: number } | null {
   const soc = guesses.find(({ role }) => role === 'soc');
   const battery = guesses.find(
     ({ role, kind }) => (role === 'battery' || role === 'batteryDc') && kind !== 'counter',
   );
   if (!soc || !battery) return null;
-  const s = inTimeOrder(sample.numbers[soc.field]!, time.readings);
-  const b = inTimeOrder(sample.numbers[battery.field]!, time.readings);
+  const s = sample.numbers[soc.field]!;
+  const b = sample.numbers[battery.field]!;
   const changes = s.map((value, i) => (s[i + 1] ?? NaN) - value);
   const start = Math.abs(correlation(changes, b));
   const end = Math.abs(correlation(changes.slice(0, -1), b.slice(1)));

@@ -35,7 +35,7 @@ export function guessColumns(sample: Sample, time: TimeColumn, system: System | 
   const guesses: Guess[] = [];
   sample.names.forEach((name, field) => {
     if (time.fields.includes(field)) return;
-    const values = inTimeOrder(sample.numbers[field]!, time.readings);
+    const values = sample.numbers[field]!;
     const filled = sample.cells[field]!.filter((cell) => cell !== '').length;
     const numbers = known(values).length;
     if (numbers === 0 || numbers < 0.3 * filled) return;
@@ -63,7 +63,7 @@ export function guessColumns(sample: Sample, time: TimeColumn, system: System | 
     }
   });
   for (const guess of guesses) {
-    const values = inTimeOrder(sample.numbers[guess.field]!, time.readings);
+    const values = sample.numbers[guess.field]!;
     if (guess.kind === 'state') settleState(guess, values);
     else settleKind(guess, values, time, stepMs, mostW(system));
   }
@@ -91,13 +91,6 @@ export function stepOf(readings: Float64Array): number {
   const distances = sorted.slice(1).map((ms, i) => ms - sorted[i]!);
   const positive = known(distances.filter((distance) => distance > 0));
   return positive.length === 0 ? 3_600_000 : positive[Math.floor(positive.length / 2)]!;
-}
-
-/** Values in the order of time; many logs stand newest first. */
-export function inTimeOrder(values: Float64Array, readings: Float64Array): Float64Array {
-  const first = readings.find((ms) => !Number.isNaN(ms)) ?? 0;
-  const last = readings.findLast((ms) => !Number.isNaN(ms)) ?? 0;
-  return first > last ? values.slice().reverse() : values;
 }
 
 function unnamed(field: number, name: string, role: Role, hint: Hint): Guess {
@@ -178,7 +171,7 @@ function settleKind(
   highestW: number,
 ): void {
   const { hint } = guess;
-  const course = courseOf(values, inTimeOrder(time.readings, time.readings));
+  const course = courseOf(values, time.readings);
   if (course === 'rising' || course === 'rising by day') {
     const kind = course === 'rising' ? 'counter' : 'daily-counter';
     if (hint.unit === 'W' || hint.unit === 'kW') {
@@ -287,7 +280,7 @@ function settleUnits(
   highestW: number,
 ): void {
   const flows = guesses.filter(({ kind }) => kind !== 'state');
-  const valuesOf = ({ field }: Guess) => inTimeOrder(sample.numbers[field]!, time.readings);
+  const valuesOf = ({ field }: Guess) => sample.numbers[field]!;
   const plausible = (top: number) => top >= LEAST_TOP_W && top <= highestW;
   const stated = flows.filter(({ hint }) => hint.unit !== null);
   const top = (list: readonly Guess[], unit?: FileUnit, kind?: Kind) =>

@@ -21,7 +21,7 @@ describe('the corpus', () => {
     const fromMs = Date.UTC(2024, 4, 3) - 3_600_000;
     const list = series(fromMs, shape.days, shape.stepMinutes);
     const content = shape.write(list);
-    const surveys = await surveyFile(shape.file, () => bytesOf(content), CORPUS_HOME);
+    const { surveys } = await surveyFile(shape.file, () => bytesOf(content), CORPUS_HOME);
     const asked = surveys.flatMap(({ recognition }) =>
       recognition.conclusions.filter(({ asks }) => asks).map(({ about }) => about),
     );

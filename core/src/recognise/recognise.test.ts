@@ -12,7 +12,9 @@ import { hintOf } from './words.js';
 const FROM = Date.UTC(2024, 4, 2, 23);
 
 async function recognised(text: string, system: System = CORPUS_HOME): Promise<Recognition> {
-  const [survey] = await surveyFile('log.csv', () => bytesOf(text), system);
+  const {
+    surveys: [survey],
+  } = await surveyFile('log.csv', () => bytesOf(text), system);
   return survey!.recognition;
 }
 

@@ -3,13 +3,14 @@ import type { Dialect } from '../read/dialect.js';
 import { canonicalQuantity, canonicalUnit } from '../read/columns.js';
 import { nthOf } from '../read/layout.js';
 import type { MappedColumn, Mapping } from '../read/mapping.js';
-import { isPower } from '../series/log.js';
+import { isTotals } from '../read/totals.js';
+import { isPower, type Flow } from '../series/log.js';
 import type { System } from '../system/schema.js';
 import { settleSigns } from './balance.js';
 import { marksConclusion, zoneConclusion } from './clock.js';
 import { guessColumns, type Guess } from './columns.js';
 import type { Conclusion } from './conclusion.js';
-import { sampleOf } from './sample.js';
+import { byTime, sampleOf } from './sample.js';
 import { timeColumnOf } from './timeColumn.js';
 
 /** How a file is to be read, with the evidence for every part of it. */
@@ -77,13 +78,50 @@ export function recogniseCanonical(
 }
 
 /**
+ * A file of energies without their course, as a home of totals is saved: nothing of it has to be found out.
+ * @param lines its first rows as cells, the header row first
+ * @returns null when the header is not one of such a file
+ */
+export function recogniseTotals(
+  lines: readonly (readonly string[])[],
+  headerLine: number,
+): Recognition | null {
+  const [names = [], ...rows] = lines;
+  if (!isTotals(names)) return null;
+  const flows = names.filter((name) => /_kwh$/i.test(name.trim()));
+  const says = 'each line holds the energies of a stretch, from its time until its end';
+  return {
+    mapping: {
+      schema: 'long-tally/mapping@1',
+      table: { separator: ',', decimal: '.', headerLine, skipLines: 0 },
+      time: { columns: ['time'], format: 'ymd', zone: 'offset', marks: 'start' },
+      columns: flows.map((column) => ({
+        column,
+        quantity: column.trim().toLowerCase().replace(/_kwh$/, '') as Flow,
+        unit: 'kWh',
+        sign: 1,
+        kind: 'energy',
+      })),
+    },
+    conclusions: [
+      { about: 'time.zone', says, evidence: ['its names'], confidence: 1, alternatives: [], asks: false },
+    ],
+    ignored: [],
+    preview: { names, rows: previewOf(rows) },
+  };
+}
+
+/**
  * Proposes how the rows of a sample are to be read. What the data leave open is asked, never settled in silence.
  * @param system what is known of the home: sizes for magnitudes, place for the sun, zone for the clock
  */
 export function recognise(dialect: Dialect, system: System): Recognition | NotRecognised {
-  const sample = sampleOf(dialect);
-  const time = timeColumnOf(sample);
-  if (!time) return { lacks: 'time', names: dialect.names };
+  const asWritten = sampleOf(dialect);
+  const found = timeColumnOf(asWritten);
+  if (!found) return { lacks: 'time', names: dialect.names };
+  // Whatever order the file has, its rows are judged in that of time.
+  const sample = byTime(asWritten, found.readings);
+  const time = { ...found, readings: found.readings.slice().sort() };
   const canonical = canonicalColumns(sample.names, time.fields);
   const guesses = canonical ? [] : guessColumns(sample, time, system);
   if (!canonical && guesses.length === 0) return { lacks: 'quantity', names: dialect.names };
@@ -189,15 +227,33 @@ function conclusionOf({
   };
 }
 
-function tableConclusion({ separator, decimal, headerLine, skipLines, rows }: Dialect): Conclusion {
+function tableConclusion({
+  separator,
+  decimal,
+  openNumber,
+  headerLine,
+  skipLines,
+  rows,
+}: Dialect): Conclusion {
   const sign = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }[separator];
   const head = headerLine === 0 ? 'no line names the columns' : `line ${headerLine} names the columns`;
   return {
     about: 'table',
     says: `cells between ${sign}, decimal ${decimal === ',' ? 'comma' : 'point'}; ${head}${skipLines > 0 ? `, ${skipLines} more follow before the rows` : ''}`,
-    evidence: [`${rows.length} rows looked at have the same number of cells`],
-    confidence: 0.98,
-    alternatives: [],
-    asks: false,
+    evidence: [
+      `${rows.length} rows looked at have the same number of cells`,
+      ...(openNumber === '' ? [] : [`"${openNumber}" can be read with either sign before its decimals`]),
+    ],
+    confidence: openNumber === '' ? 0.98 : 0.5,
+    alternatives:
+      openNumber === ''
+        ? []
+        : [
+            {
+              says: decimal === ',' ? 'a decimal point' : 'a decimal comma',
+              set: { 'table.decimal': decimal === ',' ? '.' : ',' },
+            },
+          ],
+    asks: openNumber !== '',
   };
 }

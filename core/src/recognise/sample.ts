@@ -1,4 +1,6 @@
 import type { Dialect } from '../read/dialect.js';
+import { orderOf, picked } from '../merge/rows.js';
+import { readNumber } from '../read/number.js';
 
 /** The columns of a sample of rows, as text and as numbers. */
 export interface Sample {
@@ -18,17 +20,21 @@ export function sampleOf({ names, units, rows, decimal }: Dialect): Sample {
     units,
     rows: rows.length,
     cells,
-    numbers: cells.map((column) => Float64Array.from(column, (cell) => numberIn(cell, decimal))),
+    numbers: cells.map((column) =>
+      Float64Array.from(column, (cell) => readNumber(cell, decimal)?.value ?? NaN),
+    ),
   };
 }
 
-function numberIn(cell: string, decimal: '.' | ','): number {
-  const bare = cell.replace('\u2212', '-').replace(/\s*(?:[kM]?Wh?|%|V|A|Hz|°\s?[CF])$/i, '');
-  const plain =
-    decimal === ','
-      ? bare.replace(/[.'\s](?=\d{3}(?:\D|$))/g, '').replace(',', '.')
-      : bare.replace(/[,'\s](?=\d{3}(?:\D|$))/g, '');
-  return /^[-+]?(?:\d+\.?\d*|\.\d+)(?:e[-+]?\d+)?$/i.test(plain) ? Number(plain) : NaN;
+/** A sample with its rows in order of time, rows without one last. */
+export function byTime(sample: Sample, readings: Float64Array): Sample {
+  const order = orderOf(readings.map((ms) => (Number.isNaN(ms) ? Infinity : ms)));
+  if (!order) return sample;
+  return {
+    ...sample,
+    cells: sample.cells.map((cells) => Array.from(order, (i) => cells[i]!)),
+    numbers: sample.numbers.map((values) => picked(values, order)),
+  };
 }
 
 /** Values that are known, in order of size. */

@@ -86,13 +86,27 @@ function countFormat(values: Float64Array): TimeFormat | null {
   const seen = values.slice(0, LOOKED_AT).filter((value) => !Number.isNaN(value));
   if (seen.length < 2) return null;
   const within = (low: number, high: number) => seen.every((value) => value >= low && value <= high);
-  let turns = 0;
-  for (let i = 2; i < seen.length; i++)
-    if (Math.sign(seen[i]! - seen[i - 1]!) !== Math.sign(seen[1]! - seen[0]!)) turns++;
-  if (turns > 0.02 * seen.length || seen[0] === seen.at(-1)) return null;
+  if (new Set(seen).size < 0.4 * seen.length) return null;
   if (within(946e6, 2.53e9)) return 'unix-s';
   if (within(946e9, 2.53e12)) return 'unix-ms';
-  return within(36_526, 54_789) ? 'serial' : null;
+  return within(36_526, 54_789) && runsAsClock(seen) ? 'serial' : null;
+}
+
+/** True when numbers go one way only, or lie at even distances once they are sorted. */
+function runsAsClock(values: Float64Array): boolean {
+  const apart = values.filter((value, i) => value !== values[i - 1]);
+  let turns = 0;
+  for (let i = 2; i < apart.length; i++)
+    if (Math.sign(apart[i]! - apart[i - 1]!) !== Math.sign(apart[1]! - apart[0]!)) turns++;
+  if (turns <= 0.02 * apart.length) return true;
+  const sorted = Float64Array.from(new Set(values)).sort();
+  const distances = sorted
+    .slice(1)
+    .map((value, i) => value - sorted[i]!)
+    .sort();
+  const usual = distances[distances.length >> 1]!;
+  const even = distances.filter((distance) => Math.abs(distance - usual) < 0.05 * usual).length;
+  return usual > 0 && even > 0.5 * distances.length;
 }
 
 function counted(sample: Sample, field: number, format: TimeFormat): TimeColumn {
@@ -102,7 +116,10 @@ function counted(sample: Sample, field: number, format: TimeFormat): TimeColumn 
     'unix-ms': 'milliseconds since 1970',
     serial: 'days of a spreadsheet',
   }[format as 'serial'];
-  const first = new Date(readings[0]!).toISOString().slice(0, 16).replace('T', ' ');
+  const first = new Date(readings.find((ms) => !Number.isNaN(ms))!)
+    .toISOString()
+    .slice(0, 16)
+    .replace('T', ' ');
   return {
     fields: [field],
     format,
@@ -190,10 +207,13 @@ function written(sample: Sample, fields: readonly number[]): TimeColumn {
   };
 }
 
-/** How often neighbours lie more than two days apart, or go back by more than two: what a wrong order makes of a new day. */
+/** How often neighbours in time lie more than two days apart: what a wrong order of day and month makes of a new day. */
 function leapsOf(readings: Float64Array): number {
-  const known = readings.filter((ms) => !Number.isNaN(ms));
-  const distances = Array.from(known.subarray(1), (ms, i) => Math.abs(ms - known[i]!)).sort((a, b) => a - b);
+  const known = readings.filter((ms) => !Number.isNaN(ms)).sort();
+  const distances = known
+    .slice(1)
+    .map((ms, i) => ms - known[i]!)
+    .sort();
   // Daily and monthly rows leap by their own step; a wrong order makes their steps uneven.
   const usual = distances[Math.floor(distances.length / 2)] ?? 0;
   const allowed = Math.max(2 * DAY_MS, 1.2 * usual);

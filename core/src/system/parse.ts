@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { checkJson, parseJson } from '../door.js';
 import { InputError } from '../problem.js';
-import { parseInstant } from '../time/instant.js';
+import { parseDate, parseInstant } from '../time/instant.js';
 import { systemSchema, type System } from './schema.js';
 
 /**
@@ -19,8 +19,11 @@ export function checkSystem(json: unknown, where: string): System {
   return ordered(checkJson(systemSchema, json, where), where);
 }
 
-/** A system whose configurations follow each other. */
-function ordered(system: System, where: string): System {
+/** A system whose configurations follow each other; its tariffs are put in the order of their dates. */
+function ordered(given: System, where: string): System {
+  const system = given.tariffs
+    ? { ...given, tariffs: [...given.tariffs].sort((a, b) => parseDate(a.from) - parseDate(b.from)) }
+    : given;
   const froms = (system.configurations ?? []).map(({ from }) => parseInstant(from));
   const unordered = froms.findIndex((ms, i) => i > 0 && ms <= froms[i - 1]!);
   if (unordered < 1) return system;

@@ -1,15 +1,19 @@
 import { z } from 'zod';
-import { parseInstant } from '../time/instant.js';
+import { parseDate, parseInstant } from '../time/instant.js';
 import { isZone } from '../time/zone.js';
 
 const share = z.number().min(0).max(1);
-const positive = z.number().positive();
-const notNegative = z.number().min(0);
+/** Sizes no home is smaller or larger than, so that a slip of the unit is met at the door and no figure overflows. */
+const size = z.number().min(0.001).max(100_000);
+const powerLimit = z.number().min(0).max(100_000);
+const money = z.number().min(0).max(1e9);
+const years = z.number().min(0.1).max(100);
+const cycleCount = z.number().min(1).max(1e6);
 const instant = z.string().refine((text) => !Number.isNaN(parseInstant(text)), {
   error: 'write the date and time with its offset, for example "2024-03-01T00:00:00+13:00"',
 });
-const date = z.string().refine((text) => /^\d{4}-\d\d-\d\d$/.test(text) && !Number.isNaN(Date.parse(text)), {
-  error: 'write the date as year-month-day, for example "2024-03-01"',
+const date = z.string().refine((text) => !Number.isNaN(parseDate(text)), {
+  error: 'write a date that exists as year-month-day, for example "2024-03-01"',
 });
 const clock = z.string().regex(/^([01]\d|2[0-4]):[0-5]\d$/, {
   error: 'write the time of day as hours:minutes, for example "23:00"',
@@ -17,45 +21,45 @@ const clock = z.string().regex(/^([01]\d|2[0-4]):[0-5]\d$/, {
 const weekday = z.enum(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun']);
 
 const battery = z.looseObject({
-  modules: z.number().int().min(0).optional(),
-  moduleKWh: positive.optional(),
+  modules: z.number().int().min(0).max(10_000).optional(),
+  moduleKWh: size.optional(),
   usableShare: share.gt(0).optional(),
   chemistry: z.string().optional(),
-  maxChargeKW: positive.optional(),
-  maxDischargeKW: positive.optional(),
+  maxChargeKW: size.optional(),
+  maxDischargeKW: size.optional(),
   reserve: share.optional(),
   cutOff: share.optional(),
   /** Cycles to the end of life at a depth of discharge, as the data sheet has them. */
-  cycleLife: z.array(z.looseObject({ depth: share.gt(0), cycles: positive })).optional(),
+  cycleLife: z.array(z.looseObject({ depth: share.gt(0), cycles: cycleCount })).optional(),
 });
 
 const inverter = z.looseObject({
-  units: z.number().int().min(1).optional(),
-  continuousKW: positive.optional(),
-  batteryOnlyKW: positive.optional(),
-  surgeKW: positive.optional(),
+  units: z.number().int().min(1).max(1000).optional(),
+  continuousKW: size.optional(),
+  batteryOnlyKW: size.optional(),
+  surgeKW: size.optional(),
   legs: z.number().int().min(1).max(3).optional(),
-  perLegKW: positive.nullish(),
+  perLegKW: size.nullish(),
   /** What it still gives from the battery at little charge, and the charge below which that begins. */
-  lowChargeKW: positive.optional(),
+  lowChargeKW: size.optional(),
   lowCharge: share.optional(),
-  statedIdleW: notNegative.optional(),
+  statedIdleW: powerLimit.optional(),
 });
 
 const array = z.looseObject({
   name: z.string().optional(),
-  kWp: positive,
+  kWp: size,
   tilt: z.number().min(0).max(90).optional(),
   azimuth: z.number().min(0).max(360).optional(),
 });
 
 const warranty = z.looseObject({
-  years: positive.optional(),
-  throughputKWh: positive.optional(),
-  cycles: positive.optional(),
+  years: years.optional(),
+  throughputKWh: z.number().min(1).max(1e9).optional(),
+  cycles: cycleCount.optional(),
   cycleDepth: share.gt(0).optional(),
   /** Capacity that the document names, where its cycles are counted by it. */
-  capacityKWh: positive.optional(),
+  capacityKWh: size.optional(),
   endCapacity: share.optional(),
 });
 
@@ -71,24 +75,28 @@ export const configurationSchema = z.looseObject({
   coupling: z.enum(['ac', 'dc']).optional(),
   grid: z.enum(['connected', 'none']).optional(),
   arrays: z.array(array).optional(),
-  exportLimitKW: notNegative.optional(),
+  exportLimitKW: powerLimit.optional(),
   warranty: warranty.optional(),
   /** Terms that hold where the battery is used without a grid; they are often shorter. */
   warrantyOffGrid: warranty.optional(),
   chargeWindows: z.array(chargeWindow).optional(),
-  price: z.looseObject({ paid: notNegative.optional(), incentives: notNegative.optional() }).optional(),
+  price: z.looseObject({ paid: money.optional(), incentives: money.optional() }).optional(),
 });
 
-const rate = z.looseObject({
-  rate: z.number(),
-  days: z.array(weekday).optional(),
-  start: clock.optional(),
-  end: clock.optional(),
-});
+const rate = z
+  .looseObject({
+    rate: z.number().min(-10_000).max(10_000),
+    days: z.array(weekday).optional(),
+    start: clock.optional(),
+    end: clock.optional(),
+  })
+  .refine(({ start, end }) => (start === undefined) === (end === undefined), {
+    error: 'a window needs both its start and its end, for example "start": "23:00", "end": "07:00"',
+  });
 
 const tariff = z.looseObject({
   from: date,
-  standingPerDay: notNegative.optional(),
+  standingPerDay: money.optional(),
   import: z.array(rate).optional(),
   export: z.array(rate).optional(),
 });
@@ -100,7 +108,7 @@ export const accuracySchema = z.looseObject({
   grid: share.optional(),
   battery: share.optional(),
   soc: share.optional(),
-  offsetW: notNegative.optional(),
+  offsetW: powerLimit.optional(),
 });
 
 /** The system file, `long-tally/system@1`. Unknown keys are kept, not refused. */

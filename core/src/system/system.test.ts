@@ -3,10 +3,11 @@ import { describe, expect, test } from '@jest/globals';
 import { measured, insufficient } from '../figure.js';
 import { InputError, problemText } from '../problem.js';
 import { runJsonSchema } from '../losses/detective.js';
+import { correctionsJsonSchema, sourcesJsonSchema } from '../book/documents.js';
 import { mappingJsonSchema } from '../read/mapping.js';
 import { journalJsonSchema, journalText, parseJournal, type JournalNote } from './journal.js';
 import { accuracyOf, configurationAt, configurationsOf } from './configuration.js';
-import { parseSystem, systemJsonSchema } from './parse.js';
+import { checkSystem, parseSystem, systemJsonSchema } from './parse.js';
 
 const PLAIN = { schema: 'long-tally/system@1', name: 'Home', timeZone: 'Pacific/Auckland' };
 
@@ -26,7 +27,7 @@ describe('a system file', () => {
   });
 
   test.each([
-    ['text that is no JSON', '{', /home\.json: This is not JSON/],
+    ['text that is no JSON', '{', /home\.json, line 1: This is not JSON/],
     ['another schema', { ...PLAIN, schema: 'x' }, /key schema: Found "x"/],
     [
       'an unknown zone',
@@ -75,6 +76,8 @@ describe('a system file', () => {
     ['mapping', mappingJsonSchema],
     ['run', runJsonSchema],
     ['journal', journalJsonSchema],
+    ['sources', sourcesJsonSchema],
+    ['corrections', correctionsJsonSchema],
   ])('the committed JSON Schema of %s is what its Zod schema gives', (name, schema) => {
     const path = new URL(`../../../docs/schema/${name}.schema.json`, import.meta.url);
     expect(schema()).toEqual(JSON.parse(readFileSync(path, 'utf8')));
@@ -118,10 +121,42 @@ describe('configurations', () => {
   });
 });
 
+describe('the door of a system', () => {
+  const given = (more: object) =>
+    checkSystem({ schema: 'long-tally/system@1', name: 'Home', timeZone: 'UTC', ...more }, 'system.json');
+  const flat = { import: [{ rate: 0.2 }] };
+
+  test('refuses days that no calendar has, in tariffs and in configurations', () => {
+    for (const from of ['2024-02-30', '2023-02-29', '2024-13-01', '2024-00-10', '2024-06-83', '2024-06-00'])
+      expect(() => given({ tariffs: [{ from, ...flat }] })).toThrow(/write a date that exists/i);
+    for (const from of ['2024-02-30T00:00:00Z', '2024-01-01T00:00:00+99:99', '2024-01-01T00:00:00+05:75'])
+      expect(() => given({ configurations: [{ from }] })).toThrow(/with its offset/);
+    expect(given({ tariffs: [{ from: '2024-02-29', ...flat }] }).tariffs).toHaveLength(1);
+  });
+
+  test('puts tariffs in the order of their dates, and refuses a window that never ends', () => {
+    const dates = ['2024-03-01', '2022-01-01', '2023-07-01'];
+    const { tariffs } = given({ tariffs: dates.map((from) => ({ from, ...flat })) });
+    expect(tariffs!.map(({ from }) => from)).toEqual([...dates].sort());
+    expect(() =>
+      given({ tariffs: [{ from: '2024-01-01', import: [{ rate: 0.1, start: '23:00' }] }] }),
+    ).toThrow(/key tariffs\[0\]\.import\[0\].*needs both its start and its end/);
+  });
+
+  test('knows sizes that no home has', () => {
+    const with_ = (more: object) => () =>
+      given({ configurations: [{ from: '2020-01-01T00:00:00Z', ...more }] });
+    expect(with_({ warranty: { years: 1e6 } })).toThrow(/warranty\.years/);
+    expect(with_({ battery: { moduleKWh: 5e-324 } })).toThrow(/moduleKWh/);
+    expect(with_({ battery: { maxChargeKW: 1e300 } })).toThrow(/maxChargeKW/);
+    expect(with_({ arrays: [{ kWp: 1e9 }] })).toThrow(/kWp/);
+  });
+});
+
 describe('figures', () => {
   const method = { id: 'test', formula: 'a ÷ b', source: 'common practice, no published source' };
 
-  test('hold their value between their bounds, or refuse to be made', () => {
+  test('hold their value between their bounds, or are insufficient and say what they would have come to', () => {
     const evidence = { unit: 'kWh', method, basis: {}, working: [] } as const;
     expect(measured({ value: 1, low: 0.9, high: 1.1 }, evidence)).toMatchObject({
       value: 1,
@@ -129,8 +164,21 @@ describe('figures', () => {
       reason: null,
       method: 'test',
     });
-    expect(() => measured({ value: 2, low: 0.9, high: 1.1 }, evidence)).toThrow(RangeError);
-    expect(() => measured({ value: NaN, low: 0.9, high: 1.1 }, evidence)).toThrow(RangeError);
+    for (const [value, low, high] of [
+      [2, 0.9, 1.1],
+      [NaN, 0.9, 1.1],
+      [1, 0.9, Infinity],
+      [-Infinity, -Infinity, 0],
+    ] as const) {
+      const figure = measured({ value, low, high }, evidence);
+      expect([figure.value, figure.low, figure.high, figure.status]).toEqual([
+        null,
+        null,
+        null,
+        'insufficient',
+      ]);
+      expect(figure.reason).toContain(`it would come to ${value}, between ${low} and ${high}`);
+    }
   });
 
   test('without evidence have no value but a reason', () => {

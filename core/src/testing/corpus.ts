@@ -222,6 +222,13 @@ const timed = (time: (ms: number) => Cell, header: string, rest: Partial<Table> 
 /** Logs of many shapes from the same series; every word in them is invented. */
 export const SHAPES: readonly Shape[] = [
   shape(
+    'canonical',
+    text({
+      header: ['time', 'solar_w', 'load_w', 'grid_w', 'battery_w', 'soc_pct'],
+      row: (one) => [`${iso(one.ms)}Z`, ...net(one)],
+    }),
+  ),
+  shape(
     'ISO with Z',
     timed((ms) => `${iso(ms)}Z`, 'Timestamp'),
   ),

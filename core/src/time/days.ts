@@ -1,3 +1,4 @@
+import { parseDate } from './instant.js';
 import { instantOfLocal, offsetAt, type Zone } from './zone.js';
 
 const DAY_MS = 86_400_000;
@@ -28,7 +29,7 @@ export function dayOf(zone: Zone, dayNumber: number): Day {
 
 /** Number of the day of an ISO date; NaN when the text is no date. */
 export function dayNumberOfDate(date: string): number {
-  return /^\d{4}-\d\d-\d\d$/.test(date) ? Date.parse(date) / DAY_MS : NaN;
+  return parseDate(date) / DAY_MS;
 }
 
 /** How many local days overlap the half-open range of instants. */

@@ -1,9 +1,10 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
-import { testData } from '../testing/logs.js';
+import { readTime } from '../read/clock.js';
+import { read, testData } from '../testing/logs.js';
 import { dayNumberAt, dayNumberOfDate, dayOf, daysBetween } from './days.js';
-import { isoOf, parseInstant } from './instant.js';
+import { isoOf, offsetMsOf, parseDate, parseInstant } from './instant.js';
 import { instantOfLocal, isZone, offsetAt, zoneOf } from './zone.js';
 
 interface Transitions {
@@ -18,6 +19,61 @@ interface Transitions {
     }[];
   }[];
 }
+
+describe('instants that no clock shows', () => {
+  const dates = ['2024-13-05', '2024-00-05', '2024-06-83', '2024-02-30', '2023-02-29', '2024-04-31'];
+  const offsets = ['+99:99', '+14:30', '-15:00', '+05:60'];
+
+  test('are refused by every parser of time', () => {
+    for (const date of dates) {
+      expect([date, parseInstant(`${date}T00:00:00Z`), parseDate(date), dayNumberOfDate(date)]).toEqual([
+        date,
+        NaN,
+        NaN,
+        NaN,
+      ]);
+      expect([date, readTime(`${date} 00:00`, 'ymd')]).toEqual([date, null]);
+      const [y, m, d] = date.split('-') as [string, string, string];
+      expect([date, readTime(`${d}/${m}/${y} 00:00`, 'dmy'), readTime(`${m}/${d}/${y}`, 'mdy')]).toEqual([
+        date,
+        null,
+        null,
+      ]);
+      expect([date, readTime(date.replaceAll('-', ''), 'ymd')]).toEqual([date, null]);
+    }
+    for (const offset of offsets) {
+      expect([offset, offsetMsOf(offset), parseInstant(`2024-01-01T00:00:00${offset}`)]).toEqual([
+        offset,
+        NaN,
+        NaN,
+      ]);
+      expect([offset, readTime(`2024-01-01T00:00:00${offset}`, 'ymd')]).toEqual([offset, null]);
+    }
+    expect(offsetMsOf('+14:00')).toBe(14 * 3_600_000);
+    expect(offsetMsOf('-0330')).toBe(-3.5 * 3_600_000);
+  });
+
+  test('leave out the rows that bear them, which are told with their line', async () => {
+    for (const stamp of [
+      '2024-13-05T00:10:00Z',
+      '2024-01-83T00:10:00Z',
+      '2024-02-30T00:10:00Z',
+      '2024-01-01T00:10:00+99:99',
+    ]) {
+      const rows = [
+        '2024-01-01T00:00:00Z,1',
+        '2024-01-01T00:05:00Z,2',
+        `${stamp},999`,
+        '2024-01-01T00:15:00Z,4',
+      ];
+      const { log } = await read(`time,load_w\n${rows.join('\n')}\n`);
+      expect([stamp, [...log.columns.get('load')!.values]]).toEqual([stamp, [1, 2, NaN, 4]]);
+      expect(log.findings.map(({ code, message }) => `${code}: ${message}`).join()).toMatch(
+        /unreadable-time: 1 row has a time that cannot be read.*line 4/,
+      );
+    }
+  });
+});
 
 describe('zones, against the IANA database (dst_transitions.json, tzdata 2025b)', () => {
   const { items } = testData('dst_transitions.json') as Transitions;

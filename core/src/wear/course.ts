@@ -9,6 +9,7 @@ import type { View } from '../view.js';
 import { damageOf, lifeOf, socCycles, type LifePoint } from './cycles.js';
 import { warrantyState, type Clock } from './warrantyState.js';
 import { YEAR_MS } from '../time/days.js';
+import { parseInstant } from '../time/instant.js';
 
 const DEPTH_BINS = 10;
 /** Charge rates are drawn in bins of so many of the ledger's own. */
@@ -178,7 +179,7 @@ function capacityCourse(view: View): CapacityCourse | null {
   const end = configuration.described?.warranty?.endCapacity;
   const referenceKWh = reference ? reference.wh / 1000 : null;
   const { toMs } = view.range;
-  const since = configuration.described ? Date.parse(configuration.described.from) : estimates[0]!.atMs;
+  const since = configuration.described ? parseInstant(configuration.described.from) : estimates[0]!.atMs;
   const age = (toMs - since) / YEAR_MS;
   return {
     side: view.batterySide,

@@ -6,6 +6,7 @@ import type { SystemConfiguration } from '../system/schema.js';
 import type { View } from '../view.js';
 import { socCycles } from './cycles.js';
 import { YEAR_MS } from '../time/days.js';
+import { parseInstant } from '../time/instant.js';
 
 const DAY_MS = 86_400_000;
 /** A log that begins so soon after the warranty holds all of its use. */
@@ -54,7 +55,7 @@ export function warrantyState(view: View): WarrantyState | null {
   );
   const first =
     alike.find((one, k) => alike.length - k === configuration.index - one.index + 1) ?? configuration;
-  const begins = first.described ? Date.parse(first.described.from) : first.fromMs;
+  const begins = first.described ? parseInstant(first.described.from) : first.fromMs;
   const history = view.history.filter(({ configuration: { index } }) => index >= first.index);
   return {
     configuration,
@@ -83,7 +84,7 @@ function yearsClock({ range }: View, { years }: Warranty, begins: number): Clock
       limit: 'years',
       used: { value, low: value, high: value },
       rate: { value: 1 / years, low: 1 / years, high: 1 / years },
-      runsOutMs: { value: end, low: end, high: end },
+      runsOutMs: end < range.toMs + HORIZON_YEARS * YEAR_MS ? { value: end, low: end, high: end } : null,
       working: [
         { label: 'days since it began', value: (range.toMs - begins) / DAY_MS, unit: 'days', role: 'input' },
         { label: '÷ days warranted', value: years * 365.2425, unit: 'days', role: 'input' },

@@ -2,8 +2,7 @@ import { NOTE_KINDS, type NoteKind } from '@long-tally/core';
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react';
 import { useState } from 'react';
 import { addNote } from '../../db/journal.js';
-import { api } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
+import { useWrite } from '../../ui/useWrite.js';
 import { localDateText } from '../../ui/format.js';
 
 interface Props {
@@ -16,13 +15,12 @@ interface Props {
 
 /** A note on the selected days: one letter says what it is about and writes it; words may be added first. */
 export function NoteDialog({ homeId, timeZone, fromMs, toMs, onClose }: Props) {
-  const dispatch = useAppDispatch();
+  const { write, failure } = useWrite();
   const [text, setText] = useState('');
   const [leaveOut, setLeaveOut] = useState(false);
   const save = async (kind: NoteKind) => {
-    await addNote(homeId, { fromMs, toMs, kind, text: text.trim(), leaveOut });
-    dispatch(api.util.invalidateTags([{ type: 'Home', id: homeId }]));
-    onClose();
+    const isWritten = await write(() => addNote(homeId, { fromMs, toMs, kind, text: text.trim(), leaveOut }));
+    if (isWritten) onClose();
   };
   const [first, last] = [localDateText(fromMs, timeZone), localDateText(toMs - 1, timeZone)];
   return (
@@ -79,6 +77,7 @@ export function NoteDialog({ homeId, timeZone, fromMs, toMs, onClose }: Props) {
             />
             Leave these days out of every figure
           </label>
+          {failure}
           <button type="button" className="action mt-3" onClick={onClose}>
             Write nothing
           </button>

@@ -3,6 +3,7 @@ import {
   journalText,
   NOTE_KINDS,
   offsetAt,
+  parseJournal,
   zoneOf,
   type JournalNote,
   type NoteKind,
@@ -11,23 +12,25 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useId, useState } from 'react';
 import { Link } from 'react-router';
 import { db, type StoredNote } from '../../db/database.js';
-import { addNote, removeNote } from '../../db/journal.js';
-import { api } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
-import { save } from '../../ui/download.js';
-import { localDateText } from '../../ui/format.js';
+import { addNote, addNotes, removeNote } from '../../db/journal.js';
+import { checkedRows, noteRow } from '../../db/rows.js';
+import { save, stemOf } from '../../ui/download.js';
+import { FileButton } from '../../ui/FileButton.js';
+import { counted, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Labelled } from '../../ui/Labelled.js';
+import { useWrite } from '../../ui/useWrite.js';
 
 /** The journal: what was changed, what failed and why a day was as it was; a stretch may be left out of analysis. */
 export default function JournalPage() {
   const { home } = useOverview();
-  const dispatch = useAppDispatch();
-  const notes = useLiveQuery(() => db.journal.where('homeId').equals(home.id).toArray(), [home.id]);
+  const { write, failure } = useWrite();
+  const [taken, setTaken] = useState<string | null>(null);
+  const rows = useLiveQuery(() => db.journal.where('homeId').equals(home.id).toArray(), [home.id]);
+  const notes = rows && checkedRows(noteRow, rows).good;
   const { timeZone } = home.system;
   const saveJournal = (list: readonly JournalNote[]) =>
-    save(`${home.id}-journal.json`, new Blob([journalText(list)], { type: 'application/json' }));
-  const changed = () => dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
+    save(`${stemOf(home)}-journal.json`, new Blob([journalText(list)], { type: 'application/json' }));
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
       <div className="max-w-4xl">
@@ -38,13 +41,8 @@ export default function JournalPage() {
           where the log cannot show it; a test tells planned runs and drawdowns from all others. Times are
           those of {timeZone}.
         </p>
-        <NoteForm
-          timeZone={timeZone}
-          onSave={async (note) => {
-            await addNote(home.id, note);
-            changed();
-          }}
-        />
+        <NoteForm timeZone={timeZone} onSave={(note) => write(() => addNote(home.id, note))} />
+        {failure}
         <div className="mt-5 flex items-baseline gap-4">
           <h2 className="text-[16px]">Notes</h2>
           {notes !== undefined && notes.length > 0 && (
@@ -52,7 +50,17 @@ export default function JournalPage() {
               Save the journal
             </button>
           )}
+          <FileButton
+            label="Add the notes of a journal file (.json):"
+            accept=".json,application/json"
+            onFile={async (file) => {
+              const read = parseJournal(await file.text(), file.name);
+              const written = await addNotes(home.id, read);
+              setTaken(`${counted(written, 'note')} of ${read.length} written; the others are here already.`);
+            }}
+          />
         </div>
+        <p role="status">{taken}</p>
         {notes?.length === 0 && <p className="text-faint">No note yet.</p>}
         <ul>
           {[...(notes ?? [])]
@@ -62,10 +70,7 @@ export default function JournalPage() {
                 key={note.id}
                 note={note}
                 timeZone={timeZone}
-                onRemove={async () => {
-                  await removeNote(note);
-                  changed();
-                }}
+                onRemove={() => write(() => removeNote(note))}
               />
             ))}
         </ul>
@@ -77,7 +82,7 @@ export default function JournalPage() {
 interface NoteProps {
   readonly note: StoredNote;
   readonly timeZone: string;
-  readonly onRemove: () => Promise<void>;
+  readonly onRemove: () => Promise<unknown>;
 }
 
 function Note({ note: { homeId, fromMs, toMs, kind, text, leaveOut }, timeZone, onRemove }: NoteProps) {
@@ -112,7 +117,8 @@ function isoDate(ms: number, timeZone: string): string {
 
 interface FormProps {
   readonly timeZone: string;
-  readonly onSave: (note: JournalNote) => Promise<void>;
+  /** True when it was written. */
+  readonly onSave: (note: JournalNote) => Promise<boolean>;
 }
 
 function NoteForm({ timeZone, onSave }: FormProps) {
@@ -134,8 +140,9 @@ function NoteForm({ timeZone, onSave }: FormProps) {
       return;
     }
     const fromMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${from}Z`));
-    await onSave({ fromMs, toMs: fromMs + lasts * 3_600_000, kind, text: text.trim(), leaveOut });
     setProblem(null);
+    const note = { fromMs, toMs: fromMs + lasts * 3_600_000, kind, text: text.trim(), leaveOut };
+    if (!(await onSave(note))) return;
     setText('');
     setLeaveOut(false);
   };

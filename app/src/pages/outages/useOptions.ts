@@ -1,6 +1,6 @@
 import { WHOLE_HOME, type Option, type OptionCourse } from '@long-tally/core';
 import { useEffect, useRef, useState } from 'react';
-import { home as homeWorker } from '../../workers/client.js';
+import { askHome } from '../../workers/client.js';
 import type { At } from '../../workers/homeWorker.js';
 import { runOptions } from '../../workers/replayPool.js';
 
@@ -47,7 +47,9 @@ export function useOptions(
       try {
         const missing = options.filter(({ name }) => name !== WHOLE_HOME.name && !known?.has(name));
         const starts =
-          missing.length > 0 ? await homeWorker.outageStarts({ homeId, revision }, from, to) : null;
+          missing.length > 0
+            ? await askHome((worker) => worker.outageStarts({ homeId, revision }, from, to))
+            : null;
         if (starts)
           await runOptions(
             starts,

@@ -1,23 +1,35 @@
-import { FLOWS, instantOfLocal, offsetAt, zoneOf, type Flow, type Reading } from '@long-tally/core';
+import {
+  FLOWS,
+  instantOfLocal,
+  offsetAt,
+  parseReadings,
+  readingsText,
+  zoneOf,
+  type Flow,
+  type Reading,
+} from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useId, useState } from 'react';
 import { Link } from 'react-router';
 import { db, type StoredReading } from '../../db/database.js';
-import { addReading, removeReading } from '../../db/readings.js';
-import { api } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
-import { decimal } from '../../ui/format.js';
+import { addReading, addReadings, removeReading } from '../../db/readings.js';
+import { checkedRows, readingRow } from '../../db/rows.js';
+import { save, stemOf } from '../../ui/download.js';
+import { FileButton } from '../../ui/FileButton.js';
+import { counted, decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Labelled } from '../../ui/Labelled.js';
+import { useWrite } from '../../ui/useWrite.js';
 
 /** Counters read by hand: when, what each showed, and a note. Totals between two readings are exact. */
 export default function ReadingsPage() {
   const { home } = useOverview();
-  const dispatch = useAppDispatch();
-  const readings =
+  const { write, failure } = useWrite();
+  const [taken, setTaken] = useState<string | null>(null);
+  const rows =
     useLiveQuery(() => db.readings.where('homeId').equals(home.id).sortBy('atMs'), [home.id]) ?? [];
+  const readings = checkedRows(readingRow, rows).good;
   const { timeZone } = home.system;
-  const changed = () => dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
       <div className="max-w-5xl">
@@ -27,23 +39,40 @@ export default function ReadingsPage() {
           reading on the energy between them counts in every total. Times are those of {timeZone}. Read the
           displays only; open no cover for it.
         </p>
-        <ReadingForm
-          timeZone={timeZone}
-          onSave={async (reading) => {
-            await addReading(home.id, reading);
-            changed();
-          }}
-        />
+        <ReadingForm timeZone={timeZone} onSave={(reading) => write(() => addReading(home.id, reading))} />
+        {failure}
+        <div className="mt-3 flex flex-wrap items-baseline gap-x-5">
+          {readings.length > 0 && (
+            <button
+              type="button"
+              className="quiet"
+              onClick={() =>
+                save(`${stemOf(home)}-readings.csv`, new Blob([readingsText(readings)], { type: 'text/csv' }))
+              }
+            >
+              Save the readings
+            </button>
+          )}
+          <FileButton
+            label="Add the readings of a file (.csv):"
+            accept=".csv,text/csv"
+            onFile={async (file) => {
+              const read = parseReadings(await file.text(), file.name);
+              const written = await addReadings(home.id, read);
+              setTaken(
+                `${counted(written, 'reading')} of ${read.length} written; the others are here already.`,
+              );
+            }}
+          />
+        </div>
+        <p role="status">{taken}</p>
         {readings.length === 0 ? (
           <p className="mt-4 text-faint">No reading yet.</p>
         ) : (
           <ReadingTable
             readings={readings}
             timeZone={timeZone}
-            onRemove={async (reading) => {
-              await removeReading(reading);
-              changed();
-            }}
+            onRemove={(reading) => write(() => removeReading(reading))}
           />
         )}
         {readings.length > 1 && (
@@ -60,7 +89,8 @@ export default function ReadingsPage() {
 
 interface FormProps {
   readonly timeZone: string;
-  readonly onSave: (reading: Reading) => Promise<void>;
+  /** True when it was written. */
+  readonly onSave: (reading: Reading) => Promise<boolean>;
 }
 
 const EMPTY: Readonly<Record<Flow, string>> = {
@@ -92,14 +122,11 @@ function ReadingForm({ timeZone, onSave }: FormProps) {
       setProblem(`"${shown[wrong]}" is no reading of the ${wrong} counter: write kWh, for example 12345.6.`);
     else if (Object.keys(counters).length === 0) setProblem('Write what at least one counter shows.');
     else {
-      await onSave({
-        atMs: instantOfLocal(zoneOf(timeZone), Date.parse(`${at}Z`)),
-        counters,
-        note: note.trim(),
-      });
+      setProblem(null);
+      const atMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${at}Z`));
+      if (!(await onSave({ atMs, counters, note: note.trim() }))) return;
       setShown(EMPTY);
       setNote('');
-      setProblem(null);
     }
   };
   return (
@@ -152,7 +179,7 @@ function ReadingForm({ timeZone, onSave }: FormProps) {
 interface TableProps {
   readonly readings: readonly StoredReading[];
   readonly timeZone: string;
-  readonly onRemove: (reading: StoredReading) => Promise<void>;
+  readonly onRemove: (reading: StoredReading) => Promise<unknown>;
 }
 
 function ReadingTable({ readings, timeZone, onRemove }: TableProps) {

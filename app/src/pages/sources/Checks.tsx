@@ -7,31 +7,38 @@ import {
   type Finding,
 } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { addCorrection, removeCorrection } from '../../db/corrections.js';
+import { addCorrection, dismiss, removeCorrection, showDismissed } from '../../db/corrections.js';
 import { db, type Home } from '../../db/database.js';
-import { api, atOf, useChecksQuery } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
+import { checkedRows, correctionRow } from '../../db/rows.js';
+import { atOf, useChecksQuery } from '../../store/api.js';
 import { decimal, localDateText, quantityText } from '../../ui/format.js';
+import { useWrite, type Write } from '../../ui/useWrite.js';
 import { CoverageMap } from '../../charts/CoverageMap.js';
 
 /** What is known on which day, what looks wrong with what would mend it, what lies over the logs, and how two of them agree. */
 export function Checks({ home }: { readonly home: Home }) {
-  const dispatch = useAppDispatch();
+  const { write, failure } = useWrite();
   const { data } = useChecksQuery(atOf(home));
-  const corrections =
+  const rows =
     useLiveQuery(() => db.corrections.where('homeId').equals(home.id).sortBy('id'), [home.id]) ?? [];
+  const corrections = checkedRows(correctionRow, rows).good;
   const dismissed =
     useLiveQuery(() => db.dismissals.where('homeId').equals(home.id).toArray(), [home.id]) ?? [];
   if (!data || data.coverage.length === 0) return null;
-  const change = async (work: Promise<unknown>) => {
-    await work;
-    dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
-  };
   const { timeZone } = home.system;
   const hidden = new Set(dismissed.map(({ key }) => key));
-  const open = data.findings.filter((finding) => finding.proposal && !hidden.has(keyOf(finding)));
+  const open = data.findings.filter(
+    (finding) => (finding.proposal ?? finding.code === 'implausible') && !hidden.has(keyOf(finding)),
+  );
   return (
     <>
+      {failure}
+      {data.damaged.map((name) => (
+        <p key={name} role="alert" className="mt-3 border-l-4 border-red pl-3">
+          What is stored of {name} is damaged: it counts in no figure. Bring its file again; everything else
+          stands.
+        </p>
+      ))}
       <h2 className="mt-6 text-[16px]">What looks wrong</h2>
       {open.length === 0 && <p className="text-faint">Nothing that could be mended was found.</p>}
       <ul>
@@ -51,20 +58,14 @@ export function Checks({ home }: { readonly home: Home }) {
               )}
             </p>
             <p className="flex flex-wrap gap-x-4 text-[13px]">
-              <span className="text-faint">Would mend it: {correctionText(finding.proposal!)}</span>
-              <button
-                type="button"
-                className="quiet"
-                aria-label={`Apply: ${correctionText(finding.proposal!)}`}
-                onClick={() => void change(addCorrection(home.id, finding.proposal!, finding.message))}
-              >
-                Apply
-              </button>
+              {finding.proposal && (
+                <Mend home={home} finding={finding} proposal={finding.proposal} write={write} />
+              )}
               <button
                 type="button"
                 className="quiet text-faint"
                 aria-label={`Dismiss: ${finding.message}`}
-                onClick={() => void db.dismissals.put({ homeId: home.id, key: keyOf(finding) })}
+                onClick={() => void write(() => dismiss(home.id, keyOf(finding)))}
               >
                 Dismiss
               </button>
@@ -75,11 +76,7 @@ export function Checks({ home }: { readonly home: Home }) {
       {hidden.size > 0 && (
         <p className="text-faint">
           {hidden.size} dismissed.{' '}
-          <button
-            type="button"
-            className="quiet"
-            onClick={() => void db.dismissals.where('homeId').equals(home.id).delete()}
-          >
+          <button type="button" className="quiet" onClick={() => void write(() => showDismissed(home.id))}>
             Show them again
           </button>
         </p>
@@ -98,7 +95,7 @@ export function Checks({ home }: { readonly home: Home }) {
                   type="button"
                   className="quiet text-faint"
                   aria-label={`Remove the correction: ${correctionText(stored.correction)}`}
-                  onClick={() => void change(removeCorrection(stored))}
+                  onClick={() => void write(() => removeCorrection(stored))}
                 >
                   remove
                 </button>
@@ -111,13 +108,36 @@ export function Checks({ home }: { readonly home: Home }) {
       {data.comparisons.length > 0 && (
         <Comparisons
           comparisons={data.comparisons}
-          onLead={(correction) => void change(addCorrection(home.id, correction, 'Chosen by hand.'))}
+          onLead={(correction) => void write(() => addCorrection(home.id, correction, 'Chosen by hand.'))}
         />
       )}
       <h2 className="mt-5 text-[16px]">What is known on which day</h2>
       {data.coverage.map((coverage) => (
         <CoverageMap key={coverage.source} coverage={coverage} />
       ))}
+    </>
+  );
+}
+
+interface MendProps {
+  readonly home: Home;
+  readonly finding: Finding;
+  readonly proposal: Correction;
+  readonly write: Write['write'];
+}
+
+function Mend({ home, finding, proposal, write }: MendProps) {
+  return (
+    <>
+      <span className="text-faint">Would mend it: {correctionText(proposal)}</span>
+      <button
+        type="button"
+        className="quiet"
+        aria-label={`Apply: ${correctionText(proposal)}`}
+        onClick={() => void write(() => addCorrection(home.id, proposal, finding.message))}
+      >
+        Apply
+      </button>
     </>
   );
 }

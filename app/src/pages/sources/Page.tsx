@@ -1,103 +1,43 @@
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useId, useState } from 'react';
 import { Link } from 'react-router';
-import { proxy } from 'comlink';
 import { db, type Home } from '../../db/database.js';
-import { api, atOf } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
-import { save } from '../../ui/download.js';
+import { checkedRows, sourceRow } from '../../db/rows.js';
+import { atOf } from '../../store/api.js';
+import { save, stemOf } from '../../ui/download.js';
 import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
-import { beginIntake, home as homeWorker, type Intake } from '../../workers/client.js';
-import type { Found, ImportProgress, ReadSummary, SetAside } from '../../workers/importWorker.js';
+import { askHome } from '../../workers/client.js';
+import type { SetAside } from '../../workers/importWorker.js';
+import {
+  bringFiles,
+  cancelImport,
+  endImport,
+  forgetSaid,
+  readAgain,
+  readFiles,
+  storeFiles,
+  useImport,
+} from '../../workers/imports.js';
 import { Checks } from './Checks.js';
 import { Review } from './Review.js';
 import { SourceEntry } from './SourceEntry.js';
 import { Summary } from './Summary.js';
-
-/** What is under way with the files that were dropped. */
-interface Stage {
-  readonly found: readonly Found[];
-  readonly aside: readonly SetAside[];
-  readonly summaries: readonly ReadSummary[] | null;
-}
 
 const STAGES = { looking: 'Looking at', reading: 'Reading', storing: 'Storing' } as const;
 
 /** The logs of a home: bring more, see how they are read and what was wrong, take one out or back in. */
 export default function SourcesPage() {
   const { home, roll } = useOverview();
-  const dispatch = useAppDispatch();
-  const sources = useLiveQuery(() => db.sources.where('homeId').equals(home.id).toArray(), [home.id]);
-  const intake = useRef<Intake | null>(null);
-  // A file chosen in the moment in which another is stored waits for it: they share the worker.
-  const storing = useRef<Promise<void>>(Promise.resolve());
-  const { progress, follow, rest } = useProgress();
-  const [stage, setStage] = useState<Stage | null>(null);
-  const [said, setSaid] = useState<readonly string[]>([]);
-  useEffect(() => () => intake.current?.end(), []);
-
-  const end = (words: readonly string[]) => {
-    intake.current?.end();
-    intake.current = null;
-    rest();
-    setStage(null);
-    setSaid(words);
-  };
-  const fail = (logs: readonly { readonly name: string }[], error: unknown) =>
-    end([`${logs.map(({ name }) => name).join(', ')}: ${(error as Error).message}`]);
-  const read = async (found: readonly Found[], aside: readonly SetAside[]) => {
-    const result = await intake.current!.remote.read(
-      home,
-      found,
-      follow({ name: found[0]!.name, share: 0, stage: 'reading' }),
-    );
-    rest();
-    if (!result) end(found.map(({ name }) => `${name}: cancelled; nothing of it was stored.`));
-    else setStage({ found, aside: [...aside, ...result.aside], summaries: result.summaries });
-  };
-  const bring = async (files: readonly File[]) => {
-    if (files.length === 0 || progress) return;
-    await storing.current;
-    end([]);
-    try {
-      intake.current = beginIntake();
-      const looked = await intake.current.remote.look(
-        home,
-        files,
-        follow({ name: files[0]!.name, share: 0, stage: 'looking' }),
-      );
-      if (!looked) {
-        end(files.map(({ name }) => `${name}: cancelled; nothing of it was stored.`));
-        return;
-      }
-      const open = looked.found.some(
-        ({ recognition, isRemembered }) => !isRemembered && recognition.conclusions.some(({ asks }) => asks),
-      );
-      // Where nothing is open the files are read at once; what they are taken for can still be changed.
-      if (open || looked.found.length === 0) {
-        rest();
-        setStage({ ...looked, summaries: null });
-      } else {
-        await read(looked.found, looked.aside);
-      }
-    } catch (error) {
-      fail(files, error);
-    }
-  };
-  const store = async (summaries: readonly ReadSummary[]) => {
-    const refused = await intake.current!.remote.store(
-      home,
-      follow({ name: summaries[0]!.name, share: 0, stage: 'storing' }),
-    );
-    end(refused ? refused.problems : summaries.map(({ name }) => `${name} is imported.`));
-    dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
-  };
+  const rows = useLiveQuery(() => db.sources.where('homeId').equals(home.id).toArray(), [home.id]);
+  const sources = rows && checkedRows(sourceRow, rows).good;
+  const { progress, stage, said } = useImport(home.id);
+  useEffect(() => () => forgetSaid(home.id), [home.id]);
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
       <div className="max-w-6xl">
         <h1 className="text-xl">Sources of {home.system.name}</h1>
-        <DropZone busy={progress !== null} onFiles={(files) => void bring(files)} />
+        <DropZone busy={progress !== null} onFiles={(files) => void bringFiles(home, files)} />
         {progress && (
           <div role="status" className="mt-3">
             <p>
@@ -109,11 +49,7 @@ export default function SourcesPage() {
               aria-label={`Import of ${progress.name}`}
               className="w-full"
             />
-            <button
-              type="button"
-              className="action mt-1"
-              onClick={() => void intake.current?.remote.cancel()}
-            >
+            <button type="button" className="action mt-1" onClick={() => cancelImport(home.id)}>
               Cancel
             </button>
           </div>
@@ -137,12 +73,8 @@ export default function SourcesPage() {
           <Summary
             summaries={stage.summaries}
             timeZone={home.system.timeZone}
-            onImport={() => {
-              storing.current = store(stage.summaries!).catch((error: unknown) =>
-                fail(stage.summaries!, error),
-              );
-            }}
-            onDiscard={() => end(['Nothing was imported.'])}
+            onImport={(corrections) => void storeFiles(home, stage.summaries!, corrections)}
+            onDiscard={() => endImport(home.id, ['Nothing was imported.'])}
           />
         )}
         {stage && stage.found.length > 0 && !progress && (
@@ -150,12 +82,13 @@ export default function SourcesPage() {
             key={stage.found.map(({ id }) => id).join()}
             found={stage.found}
             isRead={stage.summaries !== null}
-            onChange={() => setStage({ ...stage, summaries: null })}
+            onChange={() => readAgain(home.id)}
             onRead={(found) =>
-              void read(
+              void readFiles(
+                home,
                 found,
                 stage.aside.filter(({ name }) => !found.some((one) => one.name === name)),
-              ).catch((error: unknown) => fail(found, error))
+              )
             }
           />
         )}
@@ -181,39 +114,19 @@ export default function SourcesPage() {
   );
 }
 
-/**
- * How far the step under way has come. What a worker reports comes by another port than its result, so a report
- * may arrive after the step is done: it is let go.
- */
-function useProgress() {
-  const [progress, setProgress] = useState<ImportProgress | null>(null);
-  const step = useRef(0);
-  const begin = (first: ImportProgress | null) => {
-    setProgress(first);
-    return ++step.current;
-  };
-  return {
-    progress,
-    /** Begins a step; what it returns is told how far the step is. */
-    follow: (first: ImportProgress) => {
-      const mine = begin(first);
-      return proxy((next: ImportProgress) => {
-        if (step.current === mine) setProgress(next);
-      });
-    },
-    rest: () => void begin(null),
-  };
-}
-
-/** The log as the figures see it, corrections and all, in the canonical shape. */
+/** The log as the figures see it, corrections and all, in the canonical shape; energies without a course beside it. */
 async function saveLog(home: Home): Promise<void> {
-  const file = await homeWorker.exported(atOf(home));
-  if (file) save(`${home.id}.csv`, file);
+  const { log, totals } = await askHome((worker) => worker.exported(atOf(home)));
+  if (log) save(`${stemOf(home)}.csv`, log);
+  if (totals) save(`${stemOf(home)}-totals.csv`, totals);
 }
 
 function Aside({ aside: { name, kind, problems } }: { readonly aside: SetAside }) {
   if (kind === 'known')
-    return <p className="mt-3">{name} is here already, with the same size; it was not read again.</p>;
+    return <p className="mt-3">{name} is here already, with the same contents; it was not read again.</p>;
+  if (kind === 'put-back')
+    return <p className="mt-3">{name} was taken out before; it counts again from here on.</p>;
+  if (kind === 'left-out') return <p className="mt-3">{problems.join(' ')}</p>;
   return (
     <div role="alert" className="mt-3 border-l-4 border-red pl-3">
       <p className="font-semibold">{name} was not imported. Everything stored before is still there.</p>

@@ -1,5 +1,6 @@
-import type { Conclusion, Mapping } from '@long-tally/core';
+import { parseMapping, type Conclusion, type Mapping } from '@long-tally/core';
 import { useState } from 'react';
+import { FileButton } from '../../ui/FileButton.js';
 import { counted } from '../../ui/format.js';
 import type { Found } from '../../workers/importWorker.js';
 import { ColumnReading } from './ColumnReading.js';
@@ -13,6 +14,9 @@ interface Props {
   readonly onChange: () => void;
   readonly onRead: (found: readonly Found[]) => void;
 }
+
+/** A mapping from a file answers whatever was asked. */
+const ALL = 'all';
 
 /** Files that are read alike, with the reading they share. */
 interface Group {
@@ -30,7 +34,11 @@ export function Review({ found, isRead, onChange, onRead }: Props) {
     setGroups(
       groups.map((group) =>
         group.shape === shape
-          ? { ...group, mapping, open: group.open.filter((about) => about !== answered) }
+          ? {
+              ...group,
+              mapping,
+              open: answered === ALL ? [] : group.open.filter((about) => about !== answered),
+            }
           : group,
       ),
     );
@@ -116,6 +124,11 @@ function GroupReading({ group: { files, mapping, open }, onChange }: GroupProps)
         <b className="font-semibold">{title}</b>: {about('table')?.says}.
         {isRemembered && ' Read as the last file of this shape was.'}
       </p>
+      <FileButton
+        label="Read it through a mapping file (.json):"
+        accept=".json,application/json"
+        onFile={async (file) => onChange(parseMapping(await file.text(), file.name), ALL)}
+      />
       <TimeReading mapping={mapping} conclusions={recognition.conclusions} open={open} onChange={onChange} />
       <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label={`Columns of ${title}`}>
         <table className="w-full border-collapse text-[13px]">
@@ -212,11 +225,11 @@ function TimeReading({ mapping, conclusions, open, onChange }: TimeProps) {
             ['.', 'a point: 1.5'],
             [',', 'a comma: 1,5'],
           ]}
-          onChange={(decimal) => onChange(withDecimal(mapping, decimal), null)}
+          onChange={(decimal) => onChange(withDecimal(mapping, decimal), 'table')}
         />
       </div>
       {conclusions
-        .filter(({ about }) => about.startsWith('time.'))
+        .filter(({ about, asks }) => about.startsWith('time.') || (about === 'table' && asks))
         .map((conclusion) => (
           <Evidence
             key={conclusion.about}

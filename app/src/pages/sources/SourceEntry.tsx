@@ -1,10 +1,9 @@
 import { useState } from 'react';
 import type { Source } from '../../db/database.js';
 import { deleteSource, setRemoved } from '../../db/sources.js';
-import { api } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
 import { download } from '../../ui/download.js';
 import { counted, decimal, localDateText, quantityText } from '../../ui/format.js';
+import { useWrite } from '../../ui/useWrite.js';
 
 interface Props {
   readonly source: Source;
@@ -13,15 +12,11 @@ interface Props {
 
 /** A source that is here: what it holds, how it was read and what was met; taken out, back in, or deleted for good. */
 export function SourceEntry({ source, timeZone }: Props) {
-  const dispatch = useAppDispatch();
+  const { write, failure } = useWrite();
   const [asked, setAsked] = useState(false);
   const { name, mapping, findings, lumps, removedAt } = source;
   const alone = lumps.filter(({ leads }) => !leads).length;
   const date = (ms: number) => localDateText(ms, timeZone);
-  const change = async (work: Promise<void>) => {
-    await work;
-    dispatch(api.util.invalidateTags([{ type: 'Home', id: source.homeId }]));
-  };
   return (
     <article className="mt-2 border-t border-rule pt-2" aria-label={name}>
       <h3 className={`font-sans text-[14.5px] ${removedAt === null ? '' : 'text-faint'}`}>{name}</h3>
@@ -48,11 +43,16 @@ export function SourceEntry({ source, timeZone }: Props) {
           </p>
         ))
       )}
+      {failure}
       <p className="flex flex-wrap gap-x-4">
         {removedAt !== null && (
           <>
             <span>Taken out: it counts in no figure.</span>
-            <button type="button" className="quiet" onClick={() => void change(setRemoved(source, null))}>
+            <button
+              type="button"
+              className="quiet"
+              onClick={() => void write(() => setRemoved(source, null))}
+            >
               Restore {name}
             </button>
             {asked ? (
@@ -61,7 +61,7 @@ export function SourceEntry({ source, timeZone }: Props) {
                 <button
                   type="button"
                   className="quiet text-red"
-                  onClick={() => void change(deleteSource(source))}
+                  onClick={() => void write(() => deleteSource(source))}
                 >
                   Delete {name}
                 </button>{' '}
@@ -80,7 +80,7 @@ export function SourceEntry({ source, timeZone }: Props) {
           <button
             type="button"
             className="quiet text-faint"
-            onClick={() => void change(setRemoved(source, Date.now()))}
+            onClick={() => void write(() => setRemoved(source, Date.now()))}
           >
             take out {name}
           </button>

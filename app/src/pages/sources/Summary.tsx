@@ -1,16 +1,27 @@
+import { correctionText } from '@long-tally/core';
+import { useState } from 'react';
+import type { Reasoned } from '../../db/sources.js';
 import { counted, decimal, localDateText, quantityText } from '../../ui/format.js';
 import type { ReadSummary } from '../../workers/importWorker.js';
 
 interface Props {
   readonly summaries: readonly ReadSummary[];
   readonly timeZone: string;
-  readonly onImport: () => void;
+  readonly onImport: (corrections: readonly Reasoned[]) => void;
   readonly onDiscard: () => void;
 }
 
 /** What would be imported: rows, days, quantities with what is missing of them, overlaps and what was met. */
 export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
+  const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   if (summaries.length === 0) return null;
+  const checks = summaries.flatMap((summary) => summary.checks.map((check) => ({ summary, check })));
+  const keyOf = (id: number, message: string) => `${id} ${message}`;
+  const corrections = checks.flatMap(({ summary, check }): Reasoned[] =>
+    check.proposal && chosen.has(keyOf(summary.id, check.message))
+      ? [{ correction: check.proposal, reason: check.message }]
+      : [],
+  );
   return (
     <section aria-label="What will be imported" className="mt-4 border-l-4 border-ink pl-3">
       <h2 className="text-[16px]">What will be imported</h2>
@@ -37,6 +48,29 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
               fills its gaps.
             </p>
           )}
+          {summary.checks.map(({ message, proposal, kWh }) => (
+            <div key={message} className="mt-1 border-l-4 border-red pl-3">
+              <p>
+                {kWh !== null && <b className="font-semibold text-red">{decimal(kWh, 1)} kWh. </b>}
+                {message}
+              </p>
+              {proposal && (
+                <label className="flex items-baseline gap-2">
+                  <input
+                    type="checkbox"
+                    checked={chosen.has(keyOf(summary.id, message))}
+                    onChange={(event) => {
+                      const next = new Set(chosen);
+                      if (event.target.checked) next.add(keyOf(summary.id, message));
+                      else next.delete(keyOf(summary.id, message));
+                      setChosen(next);
+                    }}
+                  />
+                  Mend it: {correctionText(proposal)} The file stays as it came; this can be taken away again.
+                </label>
+              )}
+            </div>
+          ))}
           {summary.findings.map(({ code, message }) => (
             <p key={code + message} className="text-faint">
               {message}
@@ -45,8 +79,11 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
         </div>
       ))}
       <p className="mt-2 flex gap-4">
-        <button type="button" className="action" onClick={onImport}>
+        <button type="button" className="action" onClick={() => onImport(corrections)}>
           Import {counted(summaries.length, 'log')}
+          {checks.length > 0 &&
+            corrections.length === 0 &&
+            (summaries.length === 1 ? ' as it is' : ' as they are')}
         </button>
         <button type="button" className="quiet text-faint" onClick={onDiscard}>
           Do not import

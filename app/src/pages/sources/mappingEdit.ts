@@ -122,6 +122,8 @@ export function withDecimal(mapping: Mapping, decimal: Mapping['table']['decimal
 
 /** A mapping read the other way that a conclusion offers. */
 export function withAlternative(mapping: Mapping, about: string, { set }: Alternative): Mapping {
+  const decimal = set['table.decimal'];
+  if (decimal === '.' || decimal === ',') return withDecimal(mapping, decimal);
   if (set['quantity'] === 'none') return withColumn(mapping, about.slice('column:'.length), null);
   if (about.startsWith('column:')) return withColumn(mapping, about.slice('column:'.length), set);
   const time = Object.fromEntries(

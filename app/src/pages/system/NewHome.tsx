@@ -17,7 +17,7 @@ export default function NewHomePage() {
     [loaded],
   );
   const save = async (system: System) => {
-    const home = await newHome(system);
+    const home = newHome(system);
     await addHome(home);
     void navigate(`/h/${home.id}/${byHand ? 'readings' : 'sources'}`);
   };

@@ -2,31 +2,31 @@ import type { System } from '@long-tally/core';
 import { useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
 import { saveSystem } from '../../db/homes.js';
-import { api } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
-import { download } from '../../ui/download.js';
+import { download, stemOf } from '../../ui/download.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { formOf } from './form.js';
+import { Keeping } from './Keeping.js';
 import { SystemFile } from './SystemFile.js';
 import { SystemFormView } from './SystemFormView.js';
 
 /** Edits the description of a home; every figure that needs it is computed again. */
 export default function SystemPage() {
   const { home } = useOverview();
-  const dispatch = useAppDispatch();
+  // What the form was filled from: another tab's change of it must not be overwritten unseen.
+  const [base, setBase] = useState(home.system);
   const { hash } = useLocation();
   const [loaded, setLoaded] = useState<System | null>(null);
   const [saved, setSaved] = useState(false);
-  const original = loaded ?? home.system;
+  const original = loaded ?? base;
   const initial = useMemo(() => formOf(original), [original]);
   useEffect(() => {
     if (hash) document.getElementById(hash.slice(1))?.scrollIntoView();
   }, [hash]);
   const save = async (system: System) => {
-    await saveSystem(home.id, system);
+    await saveSystem(home.id, base, system);
+    setBase(system);
     setLoaded(null);
     setSaved(true);
-    dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
   };
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
@@ -37,7 +37,7 @@ export default function SystemPage() {
         <button
           type="button"
           className="quiet"
-          onClick={() => download(`${home.id}.system.json`, home.system)}
+          onClick={() => download(`${stemOf(home)}.system.json`, home.system)}
         >
           Save as a system file
         </button>
@@ -53,6 +53,7 @@ export default function SystemPage() {
       <p role="status" className="mt-2 min-h-5">
         {saved ? 'Saved. The figures are computed with it from here on.' : ''}
       </p>
+      <Keeping home={home} />
     </main>
   );
 }

@@ -1,41 +1,15 @@
-import { InputError, parseSystem, problemText, type System } from '@long-tally/core';
-import { useId, useState } from 'react';
+import { parseSystem, type System } from '@long-tally/core';
+import { FileButton } from '../../ui/FileButton.js';
 
 /** Takes a system from a file; what is wrong with it is said key by key. */
 export function SystemFile({ onLoad }: { readonly onLoad: (system: System) => void }) {
-  const id = useId();
-  const [problems, setProblems] = useState<readonly string[]>([]);
-  const load = async (file: File | undefined) => {
-    if (!file) return;
-    try {
-      onLoad(parseSystem(await file.text(), file.name));
-      setProblems([]);
-    } catch (error) {
-      setProblems(error instanceof InputError ? error.problems.map(problemText) : [String(error)]);
-    }
-  };
   return (
     <div className="mt-2">
-      <label htmlFor={id} className="text-faint">
-        Or take it from a system file (.json):{' '}
-      </label>
-      <input
-        id={id}
-        type="file"
-        className="file"
+      <FileButton
+        label="Or take it from a system file (.json):"
         accept=".json,application/json"
-        onChange={(event) => {
-          void load(event.target.files?.[0]);
-          event.target.value = '';
-        }}
+        onFile={async (file) => onLoad(parseSystem(await file.text(), file.name))}
       />
-      <div role="alert">
-        {problems.map((problem) => (
-          <p key={problem} className="text-red">
-            {problem}
-          </p>
-        ))}
-      </div>
     </div>
   );
 }

@@ -2,6 +2,8 @@ import { InputError, checkSystem, problemText, type System } from '@long-tally/c
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
 import { FormProvider, useFieldArray, useForm } from 'react-hook-form';
+import { ChangedElsewhere } from '../../db/homes.js';
+import { failureText } from '../../workers/words.js';
 import { nextConfiguration } from './configurationForm.js';
 import { ConfigurationFields } from './ConfigurationFields.js';
 import { Field } from './Field.js';
@@ -30,7 +32,7 @@ export function SystemFormView({ initial, original, action, onSave }: Props) {
       setRefused(
         error instanceof InputError
           ? error.problems.map(problemText)
-          : [`It could not be saved: ${(error as Error).message}`],
+          : [error instanceof ChangedElsewhere ? error.message : failureText(error)],
       );
     }
   });

@@ -4,8 +4,7 @@ import { useFieldArray, useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { saveSystem } from '../../db/homes.js';
 import type { Home } from '../../db/database.js';
-import { api } from '../../store/api.js';
-import { useAppDispatch } from '../../store/store.js';
+import { useWrite } from '../../ui/useWrite.js';
 
 const typed = (low: number, high: number, what: string) =>
   z
@@ -30,7 +29,7 @@ interface Props {
 
 /** The battery's cycle-life curve: shown, and changed for the configuration that is the latest. */
 export function LifeCurve({ home, life: { points, isAssumed } }: Props) {
-  const dispatch = useAppDispatch();
+  const { write, failure } = useWrite();
   const { register, control, handleSubmit, formState } = useForm<Typed, unknown, z.output<typeof schema>>({
     resolver: zodResolver(schema),
     values: {
@@ -47,11 +46,11 @@ export function LifeCurve({ home, life: { points, isAssumed } }: Props) {
     const battery = { ...latest.battery };
     if (cycleLife) battery.cycleLife = [...cycleLife];
     else delete battery.cycleLife;
-    await saveSystem(home.id, {
+    const system = {
       ...home.system,
       configurations: [...configurations.slice(0, -1), { ...latest, battery }],
-    });
-    dispatch(api.util.invalidateTags([{ type: 'Home', id: home.id }]));
+    };
+    await write(() => saveSystem(home.id, home.system, system));
   };
   const submit = handleSubmit(({ points: own }) =>
     store(own.map(({ depth, cycles }) => ({ depth: depth / 100, cycles })).sort((a, b) => a.depth - b.depth)),
@@ -60,6 +59,7 @@ export function LifeCurve({ home, life: { points, isAssumed } }: Props) {
   const problems = formState.errors.points;
   return (
     <form onSubmit={(event) => void submit(event)} noValidate>
+      {failure}
       <p className="text-faint">
         {isAssumed
           ? 'An assumption, no data sheet. Write in what your battery’s data sheet says.'

@@ -7,7 +7,7 @@ import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { HourTable } from '../../charts/HourTable.js';
 import type { Home } from '../../db/database.js';
 import { atOf, useWearQuery } from '../../store/api.js';
-import { save } from '../../ui/download.js';
+import { save, stemOf } from '../../ui/download.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { decimal } from '../../ui/format.js';
@@ -19,7 +19,7 @@ import { useRangeReport } from '../../ui/useRangeReport.js';
 import type { DayRange } from '../../ui/useRange.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
-import { home as homeWorker } from '../../workers/client.js';
+import { askHome } from '../../workers/client.js';
 import type { Roll } from '../../workers/homeWorker.js';
 import { Counters } from './Counters.js';
 import { LifeCurve } from './LifeCurve.js';
@@ -124,8 +124,8 @@ function Page({ home, roll, report, course, range }: PageProps) {
   const [ref, width] = useWidth<HTMLDivElement>();
   const evidence = async () => {
     const [from, to] = [roll.days[range.from]!.date, roll.days[range.to]!.date];
-    const file = await homeWorker.wearEvidence(atOf(home), from, to);
-    if (file) save(`${home.id}-wear-${from}-${to}.zip`, file);
+    const file = await askHome((worker) => worker.wearEvidence(atOf(home), from, to));
+    if (file) save(`${stemOf(home)}-wear-${from}-${to}.zip`, file);
   };
   return (
     <RangeFrame

@@ -2,29 +2,32 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useEffect, useState } from 'react';
 import { Link, Navigate, useNavigate, useSearchParams } from 'react-router';
 import { db, type Home } from '../../db/database.js';
-import { newHome, removeHome } from '../../db/homes.js';
-import { homeOpened } from '../../store/preferences.js';
-import { useAppDispatch, useAppSelector } from '../../store/store.js';
+import { allHomes, newHome, type BadHome } from '../../db/homes.js';
+import { useAppSelector } from '../../store/store.js';
 import { importFiles } from '../../workers/client.js';
+import { Homes } from './Homes.js';
+import { OpenBook } from './OpenBook.js';
 import { fetchDemoHome, listDemoHomes, type DemoHome } from './demoHomes.js';
 
 /** The first page: doors for someone new, the list of homes for someone who comes back. */
 export default function WelcomePage() {
   const [params] = useSearchParams();
-  const homes = useLiveQuery(() => db.homes.toArray());
+  const all = useLiveQuery(allHomes);
   const last = useAppSelector(({ preferences }) => preferences.lastHomeId);
-  if (!homes) return null;
+  if (!all) return null;
+  const { homes, bad } = all;
   const back = params.has('choose') ? undefined : (homes.find(({ id }) => id === last) ?? homes[0]);
-  return <Arrival key={params.toString()} back={back?.id ?? null} homes={homes} />;
+  return <Arrival key={params.toString()} back={back?.id ?? null} homes={homes} bad={bad} />;
 }
 
 interface ArrivalProps {
   /** The home to go back to, as it was on arrival. */
   readonly back: string | null;
   readonly homes: readonly Home[];
+  readonly bad: readonly BadHome[];
 }
 
-function Arrival({ back, homes }: ArrivalProps) {
+function Arrival({ back, homes, bad }: ArrivalProps) {
   // Decided once: a home that appears later, while a demo home is read, must not take the reader away.
   const [goTo] = useState(back);
   if (goTo !== null) return <Navigate to={`/h/${goTo}/days`} replace />;
@@ -40,7 +43,8 @@ function Arrival({ back, homes }: ArrivalProps) {
       <p className="mt-2 max-w-2xl text-faint">
         Nothing leaves this machine. The data stay in this browser and in files you export.
       </p>
-      {homes.length > 0 && <HomeList homes={homes} />}
+      {homes.length + bad.length > 0 && <Homes homes={homes} bad={bad} />}
+      <OpenBook />
       <div className="mt-8 grid gap-8 border-t border-ink pt-5 md:grid-cols-3">
         <DemoDoor />
         <section>
@@ -68,47 +72,6 @@ function Arrival({ back, homes }: ArrivalProps) {
   );
 }
 
-function HomeList({ homes }: { readonly homes: readonly Home[] }) {
-  const dispatch = useAppDispatch();
-  const [asked, setAsked] = useState<string | null>(null);
-  return (
-    <section className="mt-8">
-      <h2 className="text-[18px]">Your homes</h2>
-      <ul className="mt-1 max-w-xl">
-        {homes.map(({ id, system }) => (
-          <li key={id} className="flex justify-between gap-4 border-t border-rule py-1.5">
-            <Link className="quiet font-semibold" to={`/h/${id}/days`}>
-              {system.name}
-            </Link>
-            {asked === id ? (
-              <span>
-                Remove it with all its logs?{' '}
-                <button
-                  type="button"
-                  className="quiet text-red"
-                  onClick={() => {
-                    dispatch(homeOpened(null));
-                    void removeHome(id);
-                  }}
-                >
-                  Remove {system.name}
-                </button>{' '}
-                <button type="button" className="quiet" onClick={() => setAsked(null)}>
-                  Keep it
-                </button>
-              </span>
-            ) : (
-              <button type="button" className="quiet text-faint" onClick={() => setAsked(id)}>
-                remove …
-              </button>
-            )}
-          </li>
-        ))}
-      </ul>
-    </section>
-  );
-}
-
 function DemoDoor() {
   const navigate = useNavigate();
   const [demos, setDemos] = useState<DemoHome[]>([]);
@@ -120,7 +83,7 @@ function DemoDoor() {
     setState({ busy: `Fetching ${demo.name} …` });
     try {
       const { system, files } = await fetchDemoHome(demo);
-      const home = await newHome(system);
+      const home = newHome(system, (await db.homes.get(demo.id)) ? undefined : demo.id);
       const refused = await importFiles(home, files, ({ share, stage }) =>
         setState({ busy: stage === 'storing' ? 'Storing …' : `Reading ${Math.round(share * 100)} %` }),
       );

@@ -1,0 +1,102 @@
+import { booksIn, checksumOf, openBook, readBook, type BookLogs, type OpenedBook } from '@long-tally/core';
+import { db } from '../db/database.js';
+import { HOME_TABLES, newHome, removeWithin } from '../db/homes.js';
+import { storeSource } from '../db/sources.js';
+
+/** A book in a file: what it is of, and whether that home is here already. */
+export interface FoundBook {
+  readonly name: string;
+  readonly homeName: string;
+  /** What it holds, to be said before it is opened. */
+  readonly holds: { readonly logs: number; readonly notes: number; readonly readings: number };
+  /** The home of this browser that it would replace; null when it is not here. */
+  readonly replaces: { readonly id: string; readonly name: string } | null;
+  /** What of it is damaged, in words; empty when it is whole. */
+  readonly lost: readonly string[];
+}
+
+/** A book with its bytes, which stay in the worker. */
+export interface HeldBook {
+  readonly found: FoundBook;
+  readonly bytes: Uint8Array;
+}
+
+export interface Restored {
+  /** The home it is now; null when nothing was stored. */
+  readonly homeId: string | null;
+  /** What was wrong, or could not be read of it. */
+  readonly problems: readonly string[];
+}
+
+/**
+ * The books in a file.
+ * @throws InputError when it is none
+ */
+export async function lookIntoBooks(file: File): Promise<HeldBook[]> {
+  const found = await booksIn(file.name, new Uint8Array(await file.arrayBuffer()));
+  return Promise.all(
+    found.map(async ({ name, bytes }) => {
+      const book = await openBook(name, bytes, 'salvage');
+      const here = book.id === '' ? undefined : await db.homes.get(book.id);
+      const told: FoundBook = {
+        name,
+        homeName: book.system.name,
+        holds: {
+          logs: book.sources.length,
+          notes: book.journal.length,
+          readings: book.readings.length,
+        },
+        replaces: here ? { id: here.id, name: here.system.name } : null,
+        lost: book.lost.map(({ where, found: what }) => `${where}: ${what}`),
+      };
+      return { found: told, bytes };
+    }),
+  );
+}
+
+/**
+ * Stores the home of a book.
+ * @throws InputError when the book is damaged and is not to be salvaged
+ */
+export async function restoreBook(
+  { found: { name, replaces }, bytes }: HeldBook,
+  place: 'new' | 'replace',
+  damaged: 'refuse' | 'salvage',
+): Promise<Restored> {
+  const book = await openBook(name, bytes, damaged);
+  const logs = await readBook(book, damaged);
+  const homeId = place === 'replace' && replaces ? replaces.id : await freeId(book);
+  await db.transaction('rw', HOME_TABLES, async () => {
+    if (place === 'replace' && replaces) await removeWithin(replaces.id);
+    await storeBook(homeId, book, logs);
+  });
+  return { homeId, problems: logs.lost.map(({ where, found }) => `${where}: ${found}`) };
+}
+
+/** The book's own mark for its home where that is free, else a random one. */
+async function freeId(book: OpenedBook): Promise<string> {
+  return book.id !== '' && !(await db.homes.get(book.id)) ? book.id : crypto.randomUUID();
+}
+
+async function storeBook(homeId: string, book: OpenedBook, { logs }: BookLogs): Promise<void> {
+  const home = newHome(book.system, homeId);
+  await db.homes.add({ ...home, savedAt: Date.now(), savedRevision: home.revision });
+  const files = new Map<string, { file: File; hash: string }>();
+  const fileIds = new Map<File, number>();
+  for (const [i, { path, fileName, name, mapping, importedAt, removedAt }] of book.sources.entries()) {
+    const read = logs[i];
+    if (!read) continue;
+    const bytes = book.files.get(path)!;
+    const known = files.get(path) ?? {
+      file: new File([new Uint8Array(bytes)], fileName),
+      hash: checksumOf(bytes),
+    };
+    files.set(path, known);
+    const source = { ...known, name, shape: '', mapping, proposal: null, read };
+    await storeSource(homeId, source, fileIds, { importedAt, removedAt });
+  }
+  await db.corrections.bulkAdd(book.corrections.map((one) => ({ homeId, ...one })));
+  await db.dismissals.bulkPut(book.dismissals.map((key) => ({ homeId, key })));
+  await db.journal.bulkAdd(book.journal.map((note) => ({ homeId, ...note })));
+  await db.readings.bulkAdd(book.readings.map((reading) => ({ homeId, ...reading })));
+}

@@ -1,0 +1,82 @@
+import { bookOf, LEFT_OUT, pathOfFile, type BookFile, type Prepared } from '@long-tally/core';
+import { db, type Home } from '../db/database.js';
+import { sourcesOf } from '../db/sources.js';
+import { checkedRows, correctionRow, fileRow, noteRow, readingRow } from '../db/rows.js';
+
+/** A home as one file, and the files of it that could not be put in. */
+export interface SavedBook {
+  readonly name: string;
+  readonly blob: Blob;
+  readonly without: readonly string[];
+}
+
+/** The book of a home as it is stored. */
+export async function bookOfHome(home: Home, prepared: Prepared | null): Promise<SavedBook> {
+  const of = { homeId: home.id };
+  const [sources, corrections, dismissals, journal, readings] = await Promise.all([
+    sourcesOf(home.id),
+    db.corrections.where(of).sortBy('id'),
+    db.dismissals.where(of).toArray(),
+    db.journal.where(of).sortBy('id'),
+    db.readings.where(of).sortBy('id'),
+  ]);
+  const kept = new Map<number, { path: string; file: Blob }>();
+  for (const { fileOf, fileName } of sources) {
+    if (kept.has(fileOf)) continue;
+    const [row] = checkedRows(fileRow, [await db.files.get(fileOf)]).good;
+    if (row) kept.set(fileOf, { path: pathOfFile(kept.size, fileName), file: row.file });
+  }
+  const whole = sources.filter(({ fileOf }) => kept.has(fileOf));
+  const notes = checkedRows(noteRow, journal).good.map(({ fromMs, toMs, kind, text, leaveOut }) => ({
+    fromMs,
+    toMs,
+    kind,
+    text,
+    leaveOut,
+  }));
+  const chunks: Uint8Array<ArrayBuffer>[] = [];
+  const bytes = bookOf(
+    {
+      id: home.id,
+      files: [...kept.values()].map(({ path, file }): BookFile => ({ path, open: () => bytesOf(file) })),
+      sources: whole.map(({ fileOf, fileName, name, mapping, importedAt, removedAt, findings }) => ({
+        path: kept.get(fileOf)!.path,
+        fileName,
+        name,
+        mapping,
+        importedAt,
+        removedAt,
+        leftOut: findings.filter(({ code }) => code === LEFT_OUT),
+      })),
+      readings: checkedRows(readingRow, readings).good.map(({ atMs, counters, note }) => ({
+        atMs,
+        counters,
+        note,
+      })),
+      corrections: checkedRows(correctionRow, corrections).good.map(({ correction, reason, madeAt }) => ({
+        correction,
+        reason,
+        madeAt,
+      })),
+      dismissals: dismissals.map(({ key }) => key),
+    },
+    { system: home.system, journal: notes },
+    prepared,
+    Date.now(),
+  );
+  for await (const chunk of bytes) chunks.push(new Uint8Array(chunk));
+  return {
+    name: `${home.system.name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'home'}.book.zip`,
+    blob: new Blob(chunks, { type: 'application/zip' }),
+    without: sources.filter(({ fileOf }) => !kept.has(fileOf)).map(({ name }) => name),
+  };
+}
+
+async function* bytesOf(file: Blob): AsyncGenerator<Uint8Array> {
+  const reader = file.stream().getReader();
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) return;
+    yield value;
+  }
+}

@@ -1,0 +1,52 @@
+import { parseArgs } from 'node:util';
+
+export const USAGE = `Usage:
+  tally analyse  HOME [--out report.json]
+  tally reconcile HOME --stated 98
+  tally outages  HOME
+  tally book     HOME --out home.zip
+  tally run readings.json
+  tally detect a.csv [--system system.json]
+  tally validate system.json
+HOME is a book, --book home.zip [--salvage], or a system and its logs:
+  --system system.json --log a.csv [--log b.csv ...] [--map map.json ...] [--journal journal.json]
+  [--readings readings.csv] and, for both, [--from ISO] [--to ISO]`;
+
+/** Wrong use of the command line: exit code 1. */
+export class UsageError extends Error {
+  override readonly name = 'UsageError';
+}
+
+/** The options that name a home. */
+export const HOME_OPTIONS = {
+  book: { type: 'string' },
+  salvage: { type: 'boolean' },
+  system: { type: 'string' },
+  log: { type: 'string', multiple: true },
+  map: { type: 'string', multiple: true },
+  journal: { type: 'string' },
+  readings: { type: 'string' },
+  from: { type: 'string' },
+  to: { type: 'string' },
+} as const;
+
+/**
+ * The options among arguments.
+ * @throws UsageError for one that is not known or lacks its value
+ */
+export function optionsIn<T extends Options>(args: readonly string[], options: T): Parsed<T> {
+  try {
+    return parseArgs({ args: [...args], allowPositionals: true, options });
+  } catch (error) {
+    throw new UsageError((error as Error).message);
+  }
+}
+
+type Options = Record<string, { readonly type: 'string' | 'boolean'; readonly multiple?: boolean }>;
+type Parsed<T extends Options> = ReturnType<typeof parseArgs<{ allowPositionals: true; options: T }>>;
+
+/** The one file that a command is given. */
+export function onlyFile([file, ...more]: readonly string[], wanted: string): string {
+  if (!file || file.startsWith('-') || more.length > 0) throw new UsageError(wanted);
+  return file;
+}
