@@ -1,11 +1,14 @@
+import { execFileSync } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { fileURLToPath } from 'node:url';
 import type { Page } from '@playwright/test';
 import { CORPUS_HOME, series, SHAPES } from '../core/src/testing/corpus.js';
 import { bringLogs, expect, homePath, tally, test } from './fixtures.js';
 
 // Faults that are made on purpose: whatever fails, at whatever moment, nothing that was stored is lost.
+const root = fileURLToPath(new URL('..', import.meta.url));
 const folder = mkdtempSync(join(tmpdir(), 'faults-'));
 
 function file(name: string, content: string | Uint8Array): string {
@@ -183,3 +186,157 @@ test('a book opened in a tab that is closed meanwhile leaves a whole home', asyn
   await again.goto(home.replace('/system', '/sources'));
   await expect(again.getByRole('article', { name: 'long.csv' })).toContainText('200,000 rows');
 });
+
+test('a book for which the browser has no room is refused in words, and what was stored stays', async ({
+  page,
+  context,
+  baseURL,
+}) => {
+  const rows = Array.from(
+    { length: 216_000 },
+    (_, i) =>
+      `${new Date(Date.UTC(2000, 0, 1) + i * 3_600_000).toISOString()},${(i * 7919) % 4001},${(i * 104_729) % 3989}`,
+  );
+  const log = file('decades.csv', `time,load_w,grid_w\n${rows.join('\n')}\n`);
+  const system = file('large.json', JSON.stringify({ ...CORPUS_HOME, name: 'Large home' }));
+  const book = join(folder, 'large.zip');
+  execFileSync(
+    process.execPath,
+    ['--import', 'tsx', 'cli/src/main.ts', 'book', '--system', system, '--log', log, '--out', book],
+    { cwd: root },
+  );
+  const browser = await context.newCDPSession(page);
+  await browser.send('Storage.overrideQuotaForOrigin', { origin: baseURL!, quotaSize: 2_000_000 });
+  await corpusHome(page);
+  await bringLogs(page, file('kw.csv', kilowatts));
+  const before = await stored(page);
+  await page.goto('/?choose');
+  await page.getByLabel('Open a book (.zip) that was saved before:').setInputFiles(book);
+  await page.getByRole('button', { name: 'Open it', exact: true }).click();
+  await expect(page.getByText(/browser’s storage is full/)).toBeVisible();
+  expect((await stored(page)) === before).toBe(true);
+  await page.goto('/?choose');
+  await expect(page.getByRole('link', { name: 'Corpus home', exact: true })).toBeVisible();
+  await expect(page.getByRole('link', { name: 'Large home', exact: true })).toHaveCount(0);
+});
+
+test('an upgrade of the store that is cut off leaves the version before, and the next visit does it whole', async ({
+  page,
+  context,
+}) => {
+  // Nothing of the application runs at this address, so the store can be made as an older version left it.
+  const quiet = '/version.json';
+  await page.goto(quiet);
+  await page.evaluate(storeOfVersion2, CORPUS_HOME);
+  const old = await version(page);
+  expect(old).toMatchObject({ version: 20, mapping: 1, hashes: 0 });
+  await page.close();
+
+  const cut = await context.newPage();
+  let begin = () => {};
+  const begun = new Promise<void>((resolve) => (begin = resolve));
+  await cut.exposeFunction('upgradeBegun', () => begin());
+  await cut.addInitScript(() => {
+    const open = indexedDB.open.bind(indexedDB);
+    IDBFactory.prototype.open = (...args) => {
+      const request = open(...args);
+      request.addEventListener('upgradeneeded', () =>
+        (window as unknown as { upgradeBegun: () => void }).upgradeBegun(),
+      );
+      return request;
+    };
+  });
+  await cut.goto('/', { waitUntil: 'commit' });
+  await begun;
+  await cut.close();
+  const look = await context.newPage();
+  await look.goto(quiet);
+  expect(await version(look)).toEqual(old);
+
+  await look.goto('/h/old/journal');
+  await expect(look.getByText('kept through the upgrade')).toBeVisible();
+  await look.goto(quiet);
+  expect(await version(look)).toEqual({ version: 40, mapping: 0, hashes: 20_000, homes: old.homes });
+});
+
+/** Makes the store as version 2 of the application left it, large enough that its upgrade takes a while. */
+async function storeOfVersion2(system: unknown): Promise<void> {
+  await new Promise((resolve) => {
+    indexedDB.deleteDatabase('long-tally').onsuccess = resolve;
+  });
+  await new Promise<void>((resolve, reject) => {
+    const open = indexedDB.open('long-tally', 20);
+    open.onupgradeneeded = () => {
+      const make = (name: string, options: IDBObjectStoreParameters, ...indices: string[]) => {
+        const store = open.result.createObjectStore(name, options);
+        for (const index of indices) store.createIndex(index, index);
+        return store;
+      };
+      const paired = (name: string) => make(name, { keyPath: ['homeId', 'key'] }, 'homeId');
+      const numbered = (name: string) => make(name, { keyPath: 'id', autoIncrement: true }, 'homeId');
+      make('homes', { keyPath: 'id' }).add({ id: 'old', system, revision: 3, addedAt: 0 });
+      make('files', { keyPath: 'sourceId' });
+      const chunks = make('chunks', { keyPath: ['sourceId', 'quantity', 'month'] }, 'sourceId');
+      chunks.createIndex('[sourceId+quantity+month]', ['sourceId', 'quantity', 'month']);
+      make('mappings', { keyPath: 'shape' }).add({ shape: 'a', mapping: {}, usedAt: 0 });
+      paired('dismissals');
+      numbered('corrections');
+      numbered('readings');
+      const text = 'kept through the upgrade';
+      numbered('journal').add({ homeId: 'old', fromMs: 0, toMs: 1, kind: 'other', text, leaveOut: false });
+      const sources = numbered('sources');
+      for (let id = 1; id <= 20_000; id++)
+        sources.add({
+          id,
+          homeId: 'another',
+          name: `log ${id}`,
+          fileName: `log ${id}`,
+          bytes: 1,
+          fileOf: id,
+          importedAt: 0,
+          removedAt: 1,
+          mapping: null,
+          rows: 1,
+          startMs: 0,
+          stepMs: 60_000,
+          count: 1,
+          columns: [],
+          lumps: [],
+          findings: [],
+        });
+    };
+    open.onerror = () => reject(new Error('The old store cannot be made.'));
+    open.onsuccess = () => {
+      open.result.close();
+      resolve();
+    };
+  });
+}
+
+/** What tells the version of a store: its number, its shared mappings, sources that know of a hash; and its homes. */
+function version(page: Page) {
+  return page.evaluate(
+    () =>
+      new Promise<{ version: number; mapping: number; hashes: number; homes: readonly unknown[] }>(
+        (resolve, reject) => {
+          const open = indexedDB.open('long-tally');
+          open.onerror = () => reject(new Error('It cannot be opened.'));
+          open.onsuccess = () => {
+            const database = open.result;
+            const transaction = database.transaction([...database.objectStoreNames], 'readonly');
+            const homes = transaction.objectStore('homes').getAllKeys();
+            const sources = transaction.objectStore('sources').getAll();
+            transaction.oncomplete = () => {
+              resolve({
+                version: database.version,
+                mapping: Number(database.objectStoreNames.contains('mappings')),
+                hashes: (sources.result as object[]).filter((source) => 'hash' in source).length,
+                homes: homes.result,
+              });
+              database.close();
+            };
+          };
+        },
+      ),
+  );
+}

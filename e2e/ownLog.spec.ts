@@ -42,6 +42,19 @@ async function describeHome(page: Page): Promise<void> {
   await expect(page.getByRole('heading', { level: 1, name: 'Sources of Mill Lane' })).toBeVisible();
 }
 
+/** Drops a file as a hand does; unlike the button, that can be done at any time. */
+async function drop(page: Page, name: string, content: string): Promise<void> {
+  const dataTransfer = await page.evaluateHandle(
+    ([called, text]) => {
+      const data = new DataTransfer();
+      data.items.add(new File([text], called, { type: 'text/csv' }));
+      return data;
+    },
+    [name, content] as const,
+  );
+  await page.getByText('Drop log files here, or choose them').dispatchEvent('drop', { dataTransfer });
+}
+
 const chooser = (page: Page) => page.getByLabel('Drop log files here, or choose them');
 
 test('a user’s own log gives the figures that the command line gives', async ({ page }) => {
@@ -86,15 +99,7 @@ test('a user’s own log gives the figures that the command line gives', async (
 
 test('a dropped file, a gzipped file and the same file again', async ({ page }) => {
   await describeHome(page);
-  const text = csv(3);
-  const transfer = await page.evaluateHandle((content) => {
-    const data = new DataTransfer();
-    data.items.add(new File([content], 'dropped.csv', { type: 'text/csv' }));
-    return data;
-  }, text);
-  await page
-    .getByText('Drop log files here, or choose them')
-    .dispatchEvent('drop', { dataTransfer: transfer });
+  await drop(page, 'dropped.csv', csv(3));
   await expect(page.getByText('288 rows over 3.0 days')).toBeVisible();
   await page.getByRole('button', { name: 'Import 1 log' }).click();
   const later = csv(6).split('\n');
@@ -181,6 +186,10 @@ test('a log of 300 MB shows its progress, is cancelled, and leaves nothing behin
   await describeHome(page);
   await chooser(page).setInputFiles(path);
   await expect(page.getByText(/(Looking at|Reading) large\.csv: [1-9]\d* %/)).toBeVisible();
+  await drop(page, 'meanwhile.csv', csv(1));
+  await expect(
+    page.getByText('meanwhile.csv: not taken, since large.csv is still being read.'),
+  ).toBeVisible();
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(page.getByText('large.csv: cancelled; nothing of it was stored.')).toBeVisible();
   await expect(page.getByText('No log yet.')).toBeVisible();

@@ -27,7 +27,7 @@ interface Running {
   /** Counts its steps: what a worker reports of one that is over is let go. */
   step: number;
   /** A file chosen in the moment in which another is stored waits for it: they share the worker. */
-  storing: Promise<void>;
+  storing: Promise<void> | null;
 }
 
 const IDLE: Import = { progress: null, stage: null, said: [] };
@@ -36,8 +36,7 @@ const listeners = new Set<() => void>();
 
 function runningOf(homeId: string): Running {
   let running = imports.get(homeId);
-  if (!running)
-    imports.set(homeId, (running = { state: IDLE, intake: null, step: 0, storing: Promise.resolve() }));
+  if (!running) imports.set(homeId, (running = { state: IDLE, intake: null, step: 0, storing: null }));
   return running;
 }
 
@@ -62,7 +61,7 @@ export function useImport(homeId: string): Import {
 function follow(homeId: string, first: ImportProgress) {
   const running = runningOf(homeId);
   const mine = ++running.step;
-  set(homeId, { progress: first, said: [] });
+  set(homeId, { progress: first });
   return proxy((next: ImportProgress) => {
     if (running.step === mine) set(homeId, { progress: next });
   });
@@ -110,10 +109,20 @@ async function step(
 /** Looks at files, and reads them at once where nothing of them is open; what they are taken for can still be changed. */
 export async function bringFiles(home: Home, files: readonly File[]): Promise<void> {
   const running = runningOf(home.id);
-  if (files.length === 0 || running.state.progress) return;
-  await running.storing;
-  endImport(home.id, []);
+  if (files.length === 0) return;
   const names = files.map(({ name }) => name);
+  const stored = running.storing && (await running.storing.then(() => running.state.said));
+  const { progress, stage } = running.state;
+  if (progress) {
+    set(home.id, {
+      said: [
+        `${names.join(', ')}: not taken, since ${progress.name} is still being read. Bring it again when that has ended or is cancelled.`,
+      ],
+    });
+    return;
+  }
+  const replaced = stage?.found.map(({ name }) => `${name}: not imported; other files were chosen after it.`);
+  endImport(home.id, stored ?? replaced ?? []);
   await step(home.id, names, async (intake) => {
     const report = follow(home.id, { name: names[0]!, share: 0, stage: 'looking' });
     const looked = await intake.ask((remote) => remote.look(home, files, report));
@@ -161,6 +170,7 @@ export async function storeFiles(
     endImport(home.id, refused ? refused.problems : names.map((name) => `${name} is imported.`));
   });
   await running.storing;
+  running.storing = null;
 }
 
 /** Lets go of how the last import ended, once its reader has seen it. */

@@ -9,6 +9,8 @@ import {
   type Range,
   type SourceLog,
 } from '../series/log.js';
+import { MOST_VALUES } from '../read/table.js';
+import { isoOf } from '../time/instant.js';
 import { bridge } from './bridge.js';
 import { derive } from './derive.js';
 import { leadByMeter } from './meterLead.js';
@@ -30,16 +32,12 @@ export function mergeSources(
   leads: ReadonlyMap<Quantity, string> = new Map(),
 ): { log: Log; findings: Finding[]; ranked: readonly SourceLog[] } {
   const ranked = rankSources(sources);
-  const lead = ranked.find(({ columns }) => columns.size > 0) ?? ranked[0]!;
-  const phaseMs = lead.startMs % lead.stepMs;
-  const firstMs = Math.min(...ranked.map(({ startMs }) => startMs));
-  const startMs = Math.floor((firstMs - phaseMs) / lead.stepMs) * lead.stepMs + phaseMs;
-  const lastMs = Math.max(...ranked.map(endMs));
-  const whole: Grid = { startMs, stepMs: lead.stepMs, count: Math.ceil((lastMs - startMs) / lead.stepMs) };
-  const findings: Finding[] = [];
+  const quantities = new Set(ranked.flatMap(({ columns }) => [...columns.keys()]));
+  const { whole, findings } = commonGrid(ranked, quantities.size);
+  const { startMs } = whole;
   const channels = new Map<Quantity, Channel>();
   const fills: Fill[] = [];
-  for (const quantity of new Set(ranked.flatMap(({ columns }) => [...columns.keys()]))) {
+  for (const quantity of quantities) {
     const chosen = leads.get(quantity);
     const holders = ranked
       .filter(({ columns }) => columns.has(quantity))
@@ -52,7 +50,7 @@ export function mergeSources(
         code: 'sources-differ',
         severity: 'warning',
         fromMs: startMs,
-        toMs: lastMs,
+        toMs: endMs(whole),
         message: `The files ${holders.map(({ name }) => name).join(' and ')} give ${quantity} twice and differ in ${differing} ${differing === 1 ? 'interval' : 'intervals'}; ${holders[0]!.name} leads.`,
         source: holders[0]!.name,
         kWh: null,
@@ -88,6 +86,47 @@ export function mergeSources(
     },
     findings: [...findings, ...settled.findings],
     ranked,
+  };
+}
+
+/** Steps for sources that lie too far apart for the step of any of them. */
+const COARSER_MS = [60_000, 300_000, 900_000, 3_600_000, 6 * 3_600_000, 86_400_000];
+
+/**
+ * The grid of all sources: the finest step of them, or, where that many intervals cannot be held between the first
+ * start and the last end, the finest that can; what is finer is averaged then, and that is told.
+ */
+function commonGrid(ranked: readonly SourceLog[], quantities: number): { whole: Grid; findings: Finding[] } {
+  const withColumns = ranked.filter(({ columns }) => columns.size > 0);
+  const lead = withColumns[0] ?? ranked[0]!;
+  const firstMs = Math.min(...ranked.map(({ startMs }) => startMs));
+  const lastMs = Math.max(...ranked.map(endMs));
+  const coarser = [...withColumns.map(({ stepMs }) => stepMs), ...COARSER_MS]
+    .filter((stepMs) => stepMs > lead.stepMs)
+    .sort((a, b) => a - b);
+  const most = MOST_VALUES / (1 + quantities);
+  const fits = (ms: number) => (lastMs - firstMs) / ms <= most;
+  const stepMs = [lead.stepMs, ...coarser].find(fits) ?? COARSER_MS.at(-1)!;
+  const { startMs: originMs } = withColumns.find((source) => source.stepMs === stepMs) ?? lead;
+  const phaseMs = originMs % stepMs;
+  const startMs = Math.floor((firstMs - phaseMs) / stepMs) * stepMs + phaseMs;
+  const whole = { startMs, stepMs, count: Math.ceil((lastMs - startMs) / stepMs) };
+  if (stepMs === lead.stepMs) return { whole, findings: [] };
+  const finer = withColumns.filter((source) => source.stepMs < stepMs).map(({ name }) => name);
+  const message = `The logs run from ${isoOf(firstMs)} to ${isoOf(lastMs)}, too long for steps of ${lead.stepMs / 1000} s: ${finer.join(', ')} ${finer.length === 1 ? 'counts' : 'count'} as means over ${stepMs / 1000} s. A stray date may be the cause; a log that lies far from the others can stand in a home of its own.`;
+  return {
+    whole,
+    findings: [
+      {
+        code: 'coarser-step',
+        severity: 'warning',
+        fromMs: firstMs,
+        toMs: lastMs,
+        message,
+        source: lead.name,
+        kWh: null,
+      },
+    ],
   };
 }
 
