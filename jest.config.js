@@ -2,13 +2,11 @@
 export default {
   testMatch: ['<rootDir>/{core,cli,demo,server,app}/src/**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
-  transform: {
-    '^.+\\.tsx?$': [
-      '@swc/jest',
-      { jsc: { parser: { syntax: 'typescript', tsx: false }, target: 'es2022' }, module: { type: 'es6' } },
-    ],
-  },
-  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': '$1' },
+  transform: { '^.+\\.(tsx?|m?js)$': '<rootDir>/jest.transform.mjs' },
+  // What goes through millions of bytes or numbers of its own; the rest of the packages is taken as it is.
+  transformIgnorePatterns: ['/node_modules/(?!(fflate|@zip\\.js|fast-check|pure-rand)/)'],
+  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': ['$1', '$1.js'] },
   setupFiles: ['fake-indexeddb/auto'],
   testTimeout: 60000,
+  maxWorkers: 2,
 };
