@@ -6,25 +6,32 @@ export {
   type Report,
   type ReportDay,
   type ReportFinding,
-} from './report.js';
-export { canonicalCsv, totalsCsv } from './export/canonicalCsv.js';
-export { booksIn, logsOfBook, openBook, readBook, type BookLogs, type OpenedBook } from './book/openBook.js';
-export { bookOf, pathOfFile, type BookContents, type BookFile } from './book/writeBook.js';
+} from './report/report.js';
+export { canonicalCsv, totalsCsv } from './bookFile/canonicalCsv.js';
+export {
+  booksIn,
+  logsOfBook,
+  openBook,
+  readBook,
+  type BookLogs,
+  type OpenedBook,
+} from './bookFile/openBook.js';
+export { bookOf, pathOfFile, type BookContents, type BookFile } from './bookFile/writeBook.js';
 export {
   correctionsJsonSchema,
   findingSchema,
   sourcesJsonSchema,
   type BookCorrection,
   type BookSource,
-} from './book/documents.js';
-export { checksumOf } from './book/zipFile.js';
-export { parseReadings, readingsText } from './merge/readingsFile.js';
-export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './merge/readings.js';
-export { mergeSources } from './merge/mergeSources.js';
-export { prepare, type Prepared } from './prepare.js';
-export { prepareFurther } from './prepareFurther.js';
-export type { Basis, Figure, Status, Unit, WorkingLine } from './figure.js';
-export { InputError, problemText, type Problem } from './problem.js';
+} from './bookFile/documents.js';
+export { checksumOf } from './bookFile/zipFile.js';
+export { parseReadings, readingsText } from './import/merge/readingsFile.js';
+export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './import/merge/readings.js';
+export { mergeSources } from './import/merge/mergeSources.js';
+export { prepare, type Prepared } from './passes/prepare.js';
+export { prepareFurther } from './passes/extendPrepared.js';
+export type { Basis, Figure, Status, Unit, WorkingLine } from './model/figure.js';
+export { InputError, problemText, type Problem } from './model/problem.js';
 export {
   LEFT_OUT,
   leftOutFinding,
@@ -35,26 +42,26 @@ export {
   type FileSurvey,
   type ReadLog,
   type Survey,
-} from './intake.js';
-export { readRows } from './read/readRows.js';
-export { canonicalLayout } from './read/layout.js';
+} from './import/readLog.js';
+export { readRows } from './import/read/readRows.js';
+export { canonicalLayout } from './import/read/layout.js';
 export {
   mappingJsonSchema,
   mappingSchema,
   parseMapping,
   type MappedColumn,
   type Mapping,
-} from './read/mapping.js';
-export type { Alternative, Conclusion } from './recognise/conclusion.js';
-export type { Recognition } from './recognise/recognise.js';
-export type { LeftOut, Open, Part } from './read/unpack.js';
+} from './import/read/mapping.js';
+export type { Alternative, Conclusion } from './import/recognise/conclusion.js';
+export type { Recognition } from './import/recognise/recognise.js';
+export type { LeftOut, Open, Part } from './import/read/unpack.js';
 export { checkSystem, parseSystem, systemJsonSchema } from './system/parse.js';
 export { systemSchema, type System, type SystemConfiguration } from './system/schema.js';
 export { checkLog } from './check/checkLog.js';
 export { configurationsOf } from './system/configuration.js';
-export { correctionSchema, correctionText, quantitySchema, type Correction } from './check/correction.js';
+export { correctionSchema, correctionText, quantitySchema, type Correction } from './model/correction.js';
 export { coverageOfSource, ENERGY_ONLY, type Coverage } from './check/coverage.js';
-export { notesOfDay } from './account/journalNotes.js';
+export { notesOfDay } from './views/journalNotes.js';
 export {
   journalJsonSchema,
   journalText,
@@ -65,28 +72,19 @@ export {
   type NoteKind,
 } from './system/journal.js';
 export type { Comparison } from './check/compareSources.js';
-export type { Finding, Gap, Severity } from './check/finding.js';
+export type { Finding, Gap, Severity } from './model/finding.js';
 export { dayNumberAt, dayNumberOfDate, dayOf, YEAR_MS, type Day } from './time/days.js';
 export { isoOf, parseInstant } from './time/instant.js';
 export { instantOfLocal, isZone, offsetAt, zoneOf, type Zone } from './time/zone.js';
 export { seededRandom } from './statistics/random.js';
-export {
-  endMs,
-  FLOWS,
-  type Channel,
-  type Column,
-  type Flow,
-  type Lump,
-  type Log,
-  type Quantity,
-  type Range,
-  type SourceLog,
-} from './series/log.js';
-export { withRoom } from './series/room.js';
-export { rollOf, type DayNote, type RollDay } from './account/roll.js';
-export { powerCourse, type PowerCourse } from './account/powerCourse.js';
-export { reconcile, type Reckoning } from './account/reconcile.js';
-export { lossCourse, type LossCourse } from './losses/course.js';
+export { endMs, type Channel, type Column, type Lump, type Log, type SourceLog } from './model/log.js';
+export type { Range } from './model/range.js';
+export { FLOWS, type Flow, type Quantity } from './model/quantity.js';
+export { withRoom } from './model/growable.js';
+export { rollOf, type DayNote, type RollDay } from './views/roll.js';
+export { powerCourse, type PowerCourse } from './views/powerCourse.js';
+export { reconcile, type Reckoning } from './books/account/reconcile.js';
+export { lossCourse, type LossCourse } from './views/losses.js';
 export {
   parseRun,
   runBudget,
@@ -94,7 +92,7 @@ export {
   USUAL,
   type RunBudget,
   type ShortRun,
-} from './losses/detective.js';
+} from './books/losses/shortRun.js';
 export {
   openedOutage,
   outageCourse,
@@ -102,8 +100,8 @@ export {
   type OpenedOutage,
   type OutageCourse,
   type ToldOutage,
-} from './outage/course.js';
-export { FIRST_OPTIONS, optionOf, WHOLE_HOME, type Option } from './outage/option.js';
+} from './views/outages.js';
+export { FIRST_OPTIONS, optionOf, WHOLE_HOME, type Option } from './books/outage/scenario.js';
 export {
   HORIZON_H,
   optionCourse,
@@ -111,13 +109,13 @@ export {
   USUAL_RESERVE,
   type OptionCourse,
   type ReserveAdvice,
-} from './outage/options.js';
-export { usualRuntime, type LoadPart, type UsualRuntime } from './outage/usual.js';
-export { hiddenStarts, START_RATIO } from './peak/course.js';
-export type { Starts } from './outage/starts.js';
-export { runtimeHours, type RunsOn } from './outage/supply.js';
-export type { Outage } from './outage/ledger.js';
-export { wearCourse, type CapacityCourse, type WearCourse } from './wear/course.js';
-export { wearEvidence } from './export/wearEvidence.js';
-export type { Clock } from './wear/warrantyState.js';
-export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './ledger/strips.js';
+} from './books/outage/scenarioOutcome.js';
+export { usualRuntime, type LoadPart, type UsualRuntime } from './books/outage/typicalRuntime.js';
+export { hiddenStarts, START_RATIO } from './books/peak/peakLoads.js';
+export type { Starts } from './books/outage/outageStarts.js';
+export { runtimeHours, type RunsOn } from './books/shared/storageParameters.js';
+export type { Outage } from './passes/outages.js';
+export { wearCourse, type CapacityCourse, type WearCourse } from './views/wear.js';
+export { wearEvidence } from './bookFile/wearEvidence.js';
+export type { Clock } from './books/wear/warrantyState.js';
+export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './passes/dayStrips.js';

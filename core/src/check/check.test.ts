@@ -1,12 +1,14 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { mergeSources } from '../merge/mergeSources.js';
-import { prepare } from '../prepare.js';
-import { analyse } from '../report.js';
-import type { Quantity, SourceLog } from '../series/log.js';
+import { mergeSources } from '../import/merge/mergeSources.js';
+import { prepare } from '../passes/prepare.js';
+import { analyse } from '../report/report.js';
+import type { SourceLog } from '../model/log.js';
+import type { Quantity } from '../model/quantity.js';
 import { CORPUS_HOME, series, type Interval } from '../testing/corpus.js';
 import { logOf, type Row } from '../testing/logs.js';
-import { corrected, correctionSchema, correctionText } from './correction.js';
+import { correctionSchema, correctionText } from '../model/correction.js';
+import { corrected } from './applyCorrections.js';
 
 // Simulations that test a method against a known fault: an invented home, spoilt in one way, must be told and mended.
 const FROM = Date.UTC(2024, 1, 20);

@@ -1,7 +1,7 @@
-import type { Log } from '../series/log.js';
+import type { Log } from '../model/log.js';
 import type { Configuration } from '../system/configuration.js';
 import type { System } from '../system/schema.js';
-import type { Finding } from './finding.js';
+import type { Finding } from '../model/finding.js';
 import { implausibleLog } from './plausibility.js';
 import { spikeFindings } from './spikes.js';
 import { stuckFindings } from './stuck.js';

@@ -1,7 +1,8 @@
 import { dayNumberAt } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
-import { endMs, type Log, type Quantity, type SourceLog } from '../series/log.js';
-import type { Finding } from './finding.js';
+import { endMs, type Log, type SourceLog } from '../model/log.js';
+import type { Quantity } from '../model/quantity.js';
+import type { Finding } from '../model/finding.js';
 
 /** How two sources of the same quantity go together; a leads, b fills its gaps. */
 export interface Comparison {

@@ -1,6 +1,6 @@
-import { FLOWS, type SourceLog } from '../series/log.js';
+import { type SourceLog, endMs } from '../model/log.js';
+import { FLOWS } from '../model/quantity.js';
 import { dayNumberAt, daysBetween } from '../time/days.js';
-import { endMs } from '../series/log.js';
 import { zoneOf } from '../time/zone.js';
 
 /** How much of each day a source knows of each quantity. */

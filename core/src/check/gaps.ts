@@ -1,5 +1,7 @@
-import { endMs, type Log, type Quantity, type Range } from '../series/log.js';
-import type { Gap } from './finding.js';
+import { endMs, type Log } from '../model/log.js';
+import type { Range } from '../model/range.js';
+import type { Quantity } from '../model/quantity.js';
+import type { Gap } from '../model/finding.js';
 
 const WATCHED: readonly Quantity[] = ['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'];
 /** A log that is full of holes is described by its longest ones. */

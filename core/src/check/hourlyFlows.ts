@@ -1,4 +1,5 @@
-import type { Grid, Quantity } from '../series/log.js';
+import type { Grid } from '../model/log.js';
+import type { Quantity } from '../model/quantity.js';
 
 /** The flows whose balance closes: solar + grid + battery = load. */
 export const FLOW_NAMES = ['solar', 'grid', 'battery', 'load'] as const;

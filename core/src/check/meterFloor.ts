@@ -1,6 +1,6 @@
-import { busChannel } from '../merge/derive.js';
-import type { Log } from '../series/log.js';
-import type { Finding } from './finding.js';
+import { busChannel } from '../import/merge/derive.js';
+import type { Log } from '../model/log.js';
+import type { Finding } from '../model/finding.js';
 
 /** A floor below this, in W, is a last digit or noise. */
 const LEAST_W = 5;

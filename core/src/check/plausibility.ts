@@ -1,8 +1,9 @@
 import type { Configuration } from '../system/configuration.js';
-import { endMs, type Grid, type Log, type Quantity, type SourceLog } from '../series/log.js';
+import { endMs, type Grid, type Log, type SourceLog } from '../model/log.js';
+import type { Quantity } from '../model/quantity.js';
 import type { System } from '../system/schema.js';
-import type { Correction } from './correction.js';
-import type { Finding } from './finding.js';
+import type { Correction } from '../model/correction.js';
+import type { Finding } from '../model/finding.js';
 import { hourlyFlows, type FlowName, type HourlyFlows } from './hourlyFlows.js';
 import { AS_READ, doubtsOf, knownOf, misreadingsOf, type Doubts, type Misreading } from './misreadings.js';
 

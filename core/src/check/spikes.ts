@@ -1,7 +1,8 @@
-import type { Log, Quantity } from '../series/log.js';
+import type { Log } from '../model/log.js';
+import type { Quantity } from '../model/quantity.js';
 import { quantile } from '../statistics/quantile.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
-import type { Finding } from './finding.js';
+import type { Finding } from '../model/finding.js';
 
 /** A spike stands so many times above the home's usual top, and above what its neighbours reach. */
 const ABOVE_TOP = 3;

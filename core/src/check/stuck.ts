@@ -1,7 +1,8 @@
-import { isPower, type Log, type Quantity } from '../series/log.js';
+import type { Log } from '../model/log.js';
+import { isPower, type Quantity } from '../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
-import { hoursText } from './words.js';
-import type { Finding } from './finding.js';
+import { hoursText } from '../model/hoursText.js';
+import type { Finding } from '../model/finding.js';
 
 /** A home's flow does not stay on one watt for so long. */
 const STUCK_H = 5;

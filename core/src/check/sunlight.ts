@@ -1,10 +1,9 @@
-import type { Log } from '../series/log.js';
+import { type Log, endMs } from '../model/log.js';
 import { solarNoonUtc } from '../time/solarNoon.js';
 import type { System } from '../system/schema.js';
 import { daysBetween } from '../time/days.js';
-import { endMs } from '../series/log.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
-import type { Finding } from './finding.js';
+import type { Finding } from '../model/finding.js';
 
 const HOUR_MS = 3_600_000;
 /** Solar at night below this is a meter's floor or the moon on a clamp. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import type { Correction } from '../check/correction.js';
-import { parseJson } from '../door.js';
+import type { Correction } from '../model/correction.js';
+import { parseJson } from '../model/validation.js';
 import { isoOf, parseInstant } from '../time/instant.js';
 
 /** What a note is about; each with the key that chooses it. */

@@ -1,6 +1,6 @@
 import { z } from 'zod';
-import { checkJson, parseJson } from '../door.js';
-import { InputError } from '../problem.js';
+import { checkJson, parseJson } from '../model/validation.js';
+import { InputError } from '../model/problem.js';
 import { parseDate, parseInstant } from '../time/instant.js';
 import { systemSchema, type System } from './schema.js';
 

@@ -1,10 +1,10 @@
 import { readFileSync } from 'node:fs';
 import { describe, expect, test } from '@jest/globals';
-import { measured, insufficient } from '../figure.js';
-import { InputError, problemText } from '../problem.js';
-import { runJsonSchema } from '../losses/detective.js';
-import { correctionsJsonSchema, sourcesJsonSchema } from '../book/documents.js';
-import { mappingJsonSchema } from '../read/mapping.js';
+import { measured, insufficient } from '../model/figure.js';
+import { InputError, problemText } from '../model/problem.js';
+import { runJsonSchema } from '../books/losses/shortRun.js';
+import { correctionsJsonSchema, sourcesJsonSchema } from '../bookFile/documents.js';
+import { mappingJsonSchema } from '../import/read/mapping.js';
 import { journalJsonSchema, journalText, parseJournal, type JournalNote } from './journal.js';
 import { accuracyOf, configurationAt, configurationsOf } from './configuration.js';
 import { checkSystem, parseSystem, systemJsonSchema } from './parse.js';

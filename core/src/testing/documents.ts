@@ -1,8 +1,8 @@
-import { parseRun, runBudget } from '../losses/detective.js';
-import { InputError } from '../problem.js';
-import { parseMapping } from '../read/mapping.js';
-import { analyse } from '../report.js';
-import type { SourceLog } from '../series/log.js';
+import { parseRun, runBudget } from '../books/losses/shortRun.js';
+import { InputError } from '../model/problem.js';
+import { parseMapping } from '../import/read/mapping.js';
+import { analyse } from '../report/report.js';
+import type { SourceLog } from '../model/log.js';
 import { seededRandom } from '../statistics/random.js';
 import { parseJournal } from '../system/journal.js';
 import { parseSystem } from '../system/parse.js';

@@ -1,7 +1,7 @@
-import { readFile } from '../intake.js';
-import { InputError } from '../problem.js';
-import { analyse, type Report, type ReportFinding } from '../report.js';
-import type { SourceLog } from '../series/log.js';
+import { readFile } from '../import/readLog.js';
+import { InputError } from '../model/problem.js';
+import { analyse, type Report, type ReportFinding } from '../report/report.js';
+import type { SourceLog } from '../model/log.js';
 import { seededRandom } from '../statistics/random.js';
 import { bytesOf } from './logs.js';
 import { CORPUS_HOME, series, SHAPES, type Interval, type Shape } from './corpus.js';

@@ -1,4 +1,5 @@
-import type { Column, Quantity, SourceLog } from '../series/log.js';
+import type { Column, SourceLog } from '../model/log.js';
+import type { Quantity } from '../model/quantity.js';
 import { seededRandom } from '../statistics/random.js';
 import type { System } from '../system/schema.js';
 

@@ -1,8 +1,8 @@
 import { readFileSync } from 'node:fs';
-import { readFile, type ReadLog } from '../intake.js';
-import type { Mapping } from '../read/mapping.js';
-import { analyse, type Report } from '../report.js';
-import type { SourceLog } from '../series/log.js';
+import { readFile, type ReadLog } from '../import/readLog.js';
+import type { Mapping } from '../import/read/mapping.js';
+import { analyse, type Report } from '../report/report.js';
+import type { SourceLog } from '../model/log.js';
 import type { JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
 import { isoOf } from '../time/instant.js';

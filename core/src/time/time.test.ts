@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { DateTime } from 'luxon';
-import { readTime } from '../read/clock.js';
+import { readTime } from '../import/read/clock.js';
 import { read, testData } from '../testing/logs.js';
 import { dayNumberAt, dayNumberOfDate, dayOf, daysBetween } from './days.js';
 import { isoOf, offsetMsOf, parseDate, parseInstant } from './instant.js';

@@ -1,0 +1,245 @@
+import { createHash } from 'node:crypto';
+import { gzipSync, strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
+import { describe, expect, test } from '@jest/globals';
+import fc from 'fast-check';
+import Papa from 'papaparse';
+import { readFile, type FileLog } from '../import/readLog.js';
+import { parseReadings, readingsText } from '../import/merge/readingsFile.js';
+import { readingsLog, type Reading } from '../import/merge/readings.js';
+import { prepare } from '../passes/prepare.js';
+import { InputError } from '../model/problem.js';
+import { analyse, report } from '../report/report.js';
+import { endMs } from '../model/log.js';
+import type { JournalNote } from '../system/journal.js';
+import { CORPUS_HOME, series, SHAPES } from '../testing/corpus.js';
+import { bytesOf } from '../testing/logs.js';
+import { booksIn, logsOfBook, openBook, readBook } from './openBook.js';
+import type { BookCorrection } from './documents.js';
+import { bookOf, pathOfFile } from './writeBook.js';
+
+const FROM = Date.UTC(2024, 4, 3) - 3_600_000;
+const SAVED = Date.UTC(2024, 6, 1, 12);
+const list = series(FROM, 12, 15);
+const written = (name: string) => {
+  const content = SHAPES.find((shape) => shape.name === name)!.write(list);
+  return typeof content === 'string' ? strToU8(content) : content;
+};
+/** Four files of one home: a foreign log, an archive with a log and a readme, a packed one, a canonical one. */
+const FILES: readonly (readonly [name: string, bytes: Uint8Array])[] = [
+  ['Erzeugung März;1.csv', written('German words')],
+  ['halves.zip', written('a zip of two halves')],
+  ['log.csv.gz', gzipSync(written('kilowatts'))],
+  ['log.csv', written('canonical')],
+];
+const readings: Reading[] = [
+  { atMs: FROM - 20 * 86_400_000, counters: { import: 1000, solar: 50.5 }, note: '=by hand, "kitchen"' },
+  { atMs: FROM - 2 * 86_400_000, counters: { import: 1090.4, solar: 99 }, note: '' },
+];
+const journal: JournalNote[] = [
+  { fromMs: FROM + 86_400_000, toMs: FROM + 90_000_000, kind: 'test', text: 'switch off', leaveOut: false },
+  { fromMs: FROM + 3 * 86_400_000, toMs: FROM + 3.2 * 86_400_000, kind: 'fault', text: 'ü', leaveOut: true },
+];
+const corrections: BookCorrection[] = [
+  { correction: { kind: 'lead', source: 'log.csv', quantity: 'load' }, reason: 'better', madeAt: 5 },
+  {
+    correction: { kind: 'scale', source: 'log.csv', quantity: 'solar', factor: 1.02 },
+    reason: '',
+    madeAt: 6,
+  },
+];
+
+async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof prepare> }> {
+  const read: { log: FileLog; path: string; fileName: string }[] = [];
+  for (const [i, [fileName, bytes]] of FILES.entries())
+    for (const log of await readFile(fileName, () => bytesOf(bytes), CORPUS_HOME))
+      read.push({ log, path: pathOfFile(i, fileName), fileName });
+  const counting = read.filter(({ fileName }) => fileName !== 'log.csv.gz').map(({ log }) => log.log);
+  const layers = corrections.map(({ correction }) => correction);
+  const prepared = prepare(CORPUS_HOME, [...counting, readingsLog(readings)!], layers, journal);
+  const chunks: Uint8Array[] = [];
+  for await (const chunk of bookOf(
+    {
+      id: 'home-1',
+      files: FILES.map(([name, bytes], i) => ({ path: pathOfFile(i, name), open: () => bytesOf(bytes) })),
+      sources: read.map(({ log, path, fileName }) => ({
+        path,
+        fileName,
+        name: log.log.name,
+        mapping: log.mapping,
+        importedAt: 7,
+        removedAt: fileName === 'log.csv.gz' ? 8 : null,
+        leftOut: log.log.findings.filter(({ code }) => code === 'left-out'),
+      })),
+      readings,
+      corrections,
+      dismissals: ['gaps 5'],
+    },
+    prepared,
+    prepared,
+    SAVED,
+  ))
+    chunks.push(chunk);
+  return { bytes: new Uint8Array(Buffer.concat(chunks)), prepared };
+}
+
+const problemsOf = async (promise: Promise<unknown>) => {
+  try {
+    await promise;
+  } catch (error) {
+    if (error instanceof InputError) return error.message;
+    throw error;
+  }
+  throw new Error('It was opened.');
+};
+
+describe('a book', () => {
+  test('read back gives every file byte by byte and every figure to the last digit', async () => {
+    const { bytes, prepared } = await saved();
+    const book = await openBook('home.zip', bytes);
+    expect([book.id, book.system, book.readings, book.dismissals]).toEqual([
+      'home-1',
+      CORPUS_HOME,
+      readings,
+      ['gaps 5'],
+    ]);
+    expect(book.corrections).toEqual(corrections);
+    expect(book.journal).toEqual(journal);
+    for (const [i, [name, own]] of FILES.entries())
+      expect([name, Buffer.compare(book.files.get(pathOfFile(i, name))!, own)]).toEqual([name, 0]);
+    const logs = logsOfBook(book, await readBook(book));
+    const layers = book.corrections.map(({ correction }) => correction);
+    const again = analyse(book.system, logs, undefined, layers, book.journal);
+    const first = report(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
+    expect(again).toEqual(first);
+    expect(again.findings.map(({ message }) => message).join()).toContain('readme.md is not read');
+    // A JSON file of it says the same, so a reader without this program has the figures too.
+    expect(JSON.parse(strFromU8(unzipSync(bytes)['report.json']!))).toEqual(
+      JSON.parse(JSON.stringify(first)),
+    );
+  });
+
+  test('is a zip whose manifest holds the SHA-256 of every member, and a Data Package that describes every table', async () => {
+    const { bytes } = await saved();
+    const members = unzipSync(bytes);
+    const lines = strFromU8(members['MANIFEST.sha256']!).trimEnd().split('\n');
+    expect(lines.map((line) => line.slice(66)).sort()).toEqual(
+      Object.keys(members)
+        .filter((name) => name !== 'MANIFEST.sha256')
+        .sort(),
+    );
+    // node:crypto is the outside reference for FIPS 180-4.
+    for (const line of lines)
+      expect(line.slice(0, 64)).toBe(createHash('sha256').update(members[line.slice(66)]!).digest('hex'));
+    const { resources } = JSON.parse(strFromU8(members['datapackage.json']!)) as {
+      resources: { path: string; name: string; schema: { fields: { name: string; type: string }[] } }[];
+    };
+    const tables = Object.keys(members).filter(
+      (name) => name.endsWith('.csv') && !name.startsWith('sources/'),
+    );
+    expect(resources.map(({ path }) => path).sort()).toEqual(tables.sort());
+    for (const { path, name, schema } of resources) {
+      expect(name).toMatch(/^[a-z0-9-]+$/);
+      // papaparse is the outside reference for RFC 4180.
+      const { data, meta } = Papa.parse<Record<string, string>>(strFromU8(members[path]!).trim(), {
+        header: true,
+      });
+      expect([path, meta.fields]).toEqual([path, schema.fields.map((field) => field.name)]);
+      for (const { name: column, type } of schema.fields)
+        if (type === 'number' || type === 'integer')
+          expect([
+            path,
+            column,
+            data.slice(0, 300).every((row) => row[column] === '' || Number.isFinite(Number(row[column]))),
+          ]).toEqual([path, column, true]);
+    }
+  });
+
+  test('damaged in any one member is refused by its name, and salvaged without it', async () => {
+    const { bytes } = await saved();
+    const members = unzipSync(bytes);
+    for (const name of Object.keys(members)) {
+      if (name === 'MANIFEST.sha256') continue;
+      const { [name]: own, ...others } = members;
+      const missing = zipSync(others, { level: 1 });
+      expect([name, await problemsOf(openBook('b.zip', missing))]).toEqual([
+        name,
+        expect.stringContaining(`b.zip › ${name}: This member is missing.`),
+      ]);
+      const altered = zipSync({ ...members, [name]: Uint8Array.of(...own!, 32) }, { level: 1 });
+      expect(await problemsOf(openBook('b.zip', altered))).toContain(
+        `b.zip › ${name}: This member is not what it was when the book was saved.`,
+      );
+      if (name === 'system.json') continue;
+      const whole = await openBook('b.zip', altered, 'salvage');
+      expect(whole.lost).toHaveLength(1);
+      expect(whole.sources.length).toBeGreaterThanOrEqual(name === 'sources.json' ? 0 : 3);
+    }
+    const lost = await openBook(
+      'b.zip',
+      zipSync({ ...members, 'sources/001 Erzeugung März_1.csv': strToU8('x') }),
+      'salvage',
+    );
+    const [first] = logsOfBook(lost, await readBook(lost, 'salvage'));
+    expect(first!.findings[0]!.message).toMatch(
+      /sources\/001 Erzeugung März_1\.csv is not read: This member is not what/,
+    );
+  });
+
+  test('with any byte of it changed, or cut anywhere, is refused in words or is the same', async () => {
+    const { bytes } = await saved();
+    const whole = await openBook('b.zip', bytes);
+    const outcomes = { same: 0, refused: 0 };
+    await fc.assert(
+      fc.asyncProperty(
+        fc.nat(bytes.length - 1),
+        fc.integer({ min: 1, max: 255 }),
+        fc.boolean(),
+        async (at, by, isCut) => {
+          const spoilt = isCut ? bytes.slice(0, at) : bytes.map((byte, i) => (i === at ? byte ^ by : byte));
+          try {
+            expect(await openBook('b.zip', spoilt)).toEqual(whole);
+            outcomes.same++;
+          } catch (error) {
+            if (!(error instanceof InputError)) throw error;
+            outcomes.refused++;
+          }
+        },
+      ),
+      { numRuns: 60, seed: 20261126 },
+    );
+    expect(outcomes.refused).toBeGreaterThan(45);
+  });
+
+  test('that is none is refused in words, and several in one file are found', async () => {
+    const { bytes } = await saved();
+    expect(await problemsOf(booksIn('a.csv', strToU8('time,load_w\n')))).toMatch(/a\.csv: This is no book/);
+    expect(await problemsOf(booksIn('a.zip', zipSync({ 'a.csv': strToU8('x') })))).toMatch(/holds no book/);
+    expect(await problemsOf(openBook('a.zip', bytes.slice(0, 5000)))).toMatch(/damaged or cut short/);
+    const all = await booksIn(
+      'all.zip',
+      zipSync({ 'one.zip': bytes, 'two.zip': bytes, 'photo.jpg': strToU8('x') }),
+    );
+    expect(all.map(({ name }) => name)).toEqual(['all.zip › one.zip', 'all.zip › two.zip']);
+    expect((await openBook(all[1]!.name, all[1]!.bytes)).id).toBe('home-1');
+    const out = zipSync({
+      ...unzipSync(bytes),
+      'sources.json': strToU8('{"schema":"long-tally/sources@1","sources":[{"path":"../x"}]}'),
+    });
+    expect(await problemsOf(openBook('b.zip', out))).toMatch(/sources\.json: This member is not what/);
+  });
+});
+
+describe('the file of readings', () => {
+  test('reads back what was written, and tells each row that cannot be used', () => {
+    expect(parseReadings(readingsText(readings), 'r.csv')).toEqual(readings);
+    expect(() =>
+      parseReadings(
+        'time,import_kwh\n2024-02-30T00:00:00Z,5\n2024-02-01T00:00:00Z,-5\n2024-02-01T00:00:00Z,many\n',
+        'r.csv',
+      ),
+    ).toThrow(
+      /r\.csv, line 2: "2024-02-30T00:00:00Z" is no time.*\n.*line 3: A counter is negative.*\n.*line 4: "many" is no number/,
+    );
+    expect(() => parseReadings('when,import\n1,2\n', 'r.csv')).toThrow(/no column "time"|is no time/);
+  });
+});

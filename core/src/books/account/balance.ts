@@ -1,0 +1,265 @@
+import { insufficient, measured, notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
+import { combined, energyDoubts, halfDigit, percent, type Doubt, doubtLines } from '../shared/uncertainty.js';
+import {
+  channelOf,
+  configurationNames,
+  gradeOf,
+  coverageOf,
+  storeWhOf,
+  type View,
+} from '../../passes/rangeData.js';
+import { METHODS } from './methods.js';
+
+/** Uncertainty of the usable capacity taken from the description: a battery ages, and nameplates are rounded. */
+const CAPACITY_SHARE = 0.1;
+const CAPACITY_ASSUMPTION = 'Usable capacity as described in the system, ±10 %; SOC 0–100 % spans it.';
+
+/** Change in store, losses, closing error and its share. */
+export function balance(view: View): Record<string, Figure> {
+  return {
+    'account.storeChange': storeChange(view),
+    'account.losses': losses(view),
+    ...closing(view),
+  };
+}
+
+function storeReason(view: View): string | null {
+  if (!view.log.channels.has('soc'))
+    return 'The log has no state of charge; a column soc_pct would supply it.';
+  if (view.parts.some(({ configuration, sums }) => sums.socS > 0 && configuration.usableWh === null)) {
+    return 'The usable capacity is not known; describe modules, kWh each and usable share in the system.';
+  }
+  return null;
+}
+
+function storeChange(view: View): Figure {
+  const reason = storeReason(view);
+  if (reason) return notMeasured('kWh', METHODS.storeChange, reason);
+  const parts = view.parts.filter(({ sums }) => !Number.isNaN(sums.socFirst));
+  if (parts.length === 0)
+    return insufficient('kWh', METHODS.storeChange, 'State of charge is missing throughout this range.');
+  let wh = 0;
+  const working: WorkingLine[] = [];
+  const doubts: Doubt[] = [];
+  for (const { configuration, sums } of parts) {
+    const { name, usableWh } = configuration;
+    const change = (sums.socLast - sums.socFirst) * usableWh!;
+    const of = parts.length > 1 ? `, ${name}` : '';
+    wh += change;
+    working.push(
+      { label: `SOC at end${of}`, value: sums.socLast, unit: 'share', role: 'input' },
+      { label: `− SOC at start${of}`, value: sums.socFirst, unit: 'share', role: 'input' },
+      { label: `× usable capacity${of}`, value: usableWh! / 1000, unit: 'kWh', role: 'input' },
+    );
+    doubts.push(...storeDoubts(view, sums.socLast - sums.socFirst, usableWh!));
+  }
+  const half = combined(doubts) / 1000;
+  const value = wh / 1000;
+  return measured(
+    { value, low: value - half, high: value + half },
+    {
+      unit: 'kWh',
+      method: METHODS.storeChange,
+      basis: { configurations: parts.map(({ configuration }) => configuration.name) },
+      working: [
+        ...working,
+        { label: 'change in store', value, unit: 'kWh', role: 'result' },
+        ...doubtLines(doubts, 1 / 1000, 'kWh'),
+      ],
+      assumptions: [CAPACITY_ASSUMPTION],
+    },
+  );
+}
+
+/** How far a change in store may be off, in Wh: SOC at both ends, its last digit, and the capacity itself. */
+function storeDoubts(view: View, socChange: number, usableWh: number): Doubt[] {
+  const digit = halfDigit(view.log.channels.get('soc'));
+  return [
+    {
+      label: `SOC at both ends, ±${percent(view.accuracy.soc)} each`,
+      half: Math.SQRT2 * view.accuracy.soc * usableWh,
+    },
+    { label: 'last digit of SOC at both ends', half: Math.SQRT2 * digit * usableWh },
+    {
+      label: `usable capacity, ±${percent(CAPACITY_SHARE)}`,
+      half: CAPACITY_SHARE * Math.abs(socChange) * usableWh,
+    },
+  ];
+}
+
+function losses(view: View): Figure {
+  const channels = (['solar', 'load', 'grid'] as const).map((quantity) => channelOf(view, quantity));
+  if (channels.some((channel) => !channel)) {
+    return notMeasured(
+      'kWh',
+      METHODS.losses,
+      'Losses need solar, load and grid power; the log lacks one of them.',
+    );
+  }
+  const reason = storeReason(view);
+  if (reason) return notMeasured('kWh', METHODS.losses, reason);
+  const { total } = view;
+  if (total.storeS === 0) {
+    return insufficient(
+      'kWh',
+      METHODS.losses,
+      'In no interval are solar, load, grid and the change of SOC all known.',
+    );
+  }
+  const storeWh = storeWhOf(view, 'socChangeStore');
+  const wh = total.solarStore + total.importStore - total.loadStore - total.exportStore - storeWh;
+  const share = total.storeS / Math.max(1, total.gridS);
+  const doubts = [
+    ...energyDoubts(view, 'solar', total.solarStore, total.solarOnS * share),
+    ...energyDoubts(view, 'load', total.loadStore, total.storeS),
+    // One meter reads both directions of the grid: its gain acts on the difference.
+    ...energyDoubts(
+      view,
+      'grid',
+      total.importStore - total.exportStore,
+      (total.importOnS + total.exportOnS) * share,
+    ),
+    ...view.parts
+      .filter(({ sums }) => sums.storeS > 0)
+      .flatMap(({ configuration, sums }) => storeDoubts(view, sums.socChangeStore, configuration.usableWh!)),
+  ];
+  const half = combined(doubts) / 1000;
+  const value = wh / 1000;
+  const derived = channels.some((channel) => channel?.origin === 'derived');
+  const line = (label: string, energyWh: number, role: WorkingLine['role'] = 'input'): WorkingLine => ({
+    label,
+    value: energyWh / 1000,
+    unit: 'kWh',
+    role,
+  });
+  const evidence = {
+    unit: 'kWh',
+    method: METHODS.losses,
+    basis: {
+      coverage: coverageOf(view, total.storeS),
+      intervals: Math.round((total.storeS * 1000) / view.log.stepMs),
+      configurations: configurationNames(view),
+    },
+    working: [
+      line('solar', total.solarStore),
+      line('+ import', total.importStore),
+      line('− load', total.loadStore),
+      line('− export', total.exportStore),
+      line('− change in store', storeWh),
+      line('losses', wh, 'result'),
+      ...doubtLines(doubts, 1 / 1000, 'kWh'),
+    ],
+    assumptions: [
+      CAPACITY_ASSUMPTION,
+      'Only intervals in which solar, load, grid and the change of SOC are all known.',
+      ...(derived
+        ? [
+            'One flow is not logged: the account is closed by construction, so these are the battery’s losses alone.',
+          ]
+        : []),
+    ],
+  } as const;
+  const interval = { value, low: value - half, high: value + half };
+  return gradeOf(view, 'solar', 'load', 'grid')(interval, evidence);
+}
+
+function closing(view: View): Record<string, Figure> {
+  const flows = (['solar', 'grid', 'battery', 'load'] as const).map((quantity) => ({
+    quantity,
+    channel: channelOf(view, quantity),
+  }));
+  const missing = flows.filter(({ channel }) => !channel).map(({ quantity }) => quantity);
+  const derived = flows.find(({ channel }) => channel?.origin === 'derived');
+  const reason =
+    missing.length > 0
+      ? `The closing error needs all four flows; the log lacks ${missing.join(' and ')}.`
+      : derived
+        ? `Closed by construction: ${derived.quantity} is not logged but derived from the other three. A meter of its own would supply the closing error.`
+        : null;
+  if (reason) {
+    return {
+      'account.closingError': notMeasured('kWh', METHODS.closing, reason),
+      'account.closingShare': notMeasured('share', METHODS.closingShare, reason),
+    };
+  }
+  const { total } = view;
+  const inflow = total.solarBus + total.importBus + total.dischargeBus;
+  if (total.busS === 0 || inflow <= 0) {
+    const none = 'In no interval are solar, grid, battery and load all known and anything flowing.';
+    return {
+      'account.closingError': insufficient('kWh', METHODS.closing, none),
+      'account.closingShare': insufficient('share', METHODS.closingShare, none),
+    };
+  }
+  const wh = inflow - total.loadBus - total.exportBus - total.chargeBus;
+  const doubts = [
+    ...energyDoubts(view, 'solar', total.solarBus, total.solarOnS),
+    ...energyDoubts(view, 'grid', total.importBus - total.exportBus, total.importOnS + total.exportOnS),
+    ...energyDoubts(
+      view,
+      'battery',
+      total.dischargeBus - total.chargeBus,
+      total.chargeOnS + total.dischargeOnS,
+    ),
+    ...energyDoubts(view, 'load', total.loadBus, total.busS),
+  ];
+  const half = combined(doubts);
+  const line = (label: string, energyWh: number): WorkingLine => ({
+    label,
+    value: energyWh / 1000,
+    unit: 'kWh',
+    role: 'input',
+  });
+  const solarOnDc = view.parts.some(({ configuration }) => configuration.described?.coupling === 'dc');
+  const assumptions =
+    view.batterySide === 'dc' || solarOnDc
+      ? [
+          'The battery or the solar is measured on the DC side: this difference contains the inverter’s conversion and idle draw and is not meter error alone.',
+        ]
+      : [];
+  const basis = {
+    coverage: coverageOf(view, total.busS),
+    intervals: Math.round((total.busS * 1000) / view.log.stepMs),
+    batterySide: view.batterySide,
+  };
+  const sum = [
+    line('solar', total.solarBus),
+    line('+ import', total.importBus),
+    line('+ discharge', total.dischargeBus),
+    line('− load', total.loadBus),
+    line('− export', total.exportBus),
+    line('− charge', total.chargeBus),
+  ];
+  const kWh = wh / 1000;
+  return {
+    'account.closingError': measured(
+      { value: kWh, low: kWh - half / 1000, high: kWh + half / 1000 },
+      {
+        unit: 'kWh',
+        method: METHODS.closing,
+        basis,
+        working: [
+          ...sum,
+          { label: 'closing error', value: kWh, unit: 'kWh', role: 'result' },
+          ...doubtLines(doubts, 1 / 1000, 'kWh'),
+        ],
+        assumptions,
+      },
+    ),
+    'account.closingShare': measured(
+      { value: wh / inflow, low: (wh - half) / inflow, high: (wh + half) / inflow },
+      {
+        unit: 'share',
+        method: METHODS.closingShare,
+        basis,
+        working: [
+          line('closing error', wh),
+          line('÷ solar + import + discharge', inflow),
+          { label: 'closing share', value: wh / inflow, unit: 'share', role: 'result' },
+          ...doubtLines(doubts, 1 / inflow, 'share'),
+        ],
+        assumptions,
+      },
+    ),
+  };
+}

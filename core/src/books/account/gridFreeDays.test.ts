@@ -1,0 +1,130 @@
+import { describe, expect, test } from '@jest/globals';
+import { prepare } from '../../passes/prepare.js';
+import { logOf, reportOf, systemOf, TEN_KWH, valueOf, type Row } from '../../testing/logs.js';
+import { daysBetween } from '../../time/days.js';
+import { zoneOf } from '../../time/zone.js';
+import { powerCourse } from '../../views/powerCourse.js';
+import { rollOf } from '../../views/roll.js';
+
+const START = '2024-01-01T00:00:00Z';
+const system = systemOf(TEN_KWH);
+
+describe('missing is missing', () => {
+  const day = Array.from(
+    { length: 288 },
+    (_, i): Row =>
+      ({
+        solar_w: 0,
+        load_w: 600,
+        grid_w: 600,
+        battery_w: 0,
+        soc_pct: 50,
+        ...(i >= 100 && i < 148 ? { load_w: undefined } : {}),
+      }) as Row,
+  );
+
+  test('a gap is told with its hours and stays out of the total', async () => {
+    const figures = await reportOf(system, day, START, 300);
+    expect(valueOf(figures, 'account.load')).toBeCloseTo(0.6 * 20, 9);
+    expect(figures.coverage.share).toBeCloseTo(20 / 24, 9);
+    expect(figures.coverage.gaps).toEqual([
+      { from: '2024-01-01T08:20:00Z', to: '2024-01-01T12:20:00Z', hours: 4, quantities: ['load'] },
+    ]);
+    expect(figures.days[0]!.gridFree).toBeNull();
+    expect(figures.figures['account.gridFreeDays']!.status).toBe('insufficient');
+    expect(figures.findings.map(({ code }) => code)).toContain('gaps');
+  });
+
+  test('a quantity that is not logged is not measured, with what would supply it, and never zero', async () => {
+    const figures = await reportOf(system, [{ load_w: 500 }, { load_w: 500 }], START, 3600);
+    for (const key of [
+      'account.solar',
+      'account.import',
+      'account.selfSufficiency.grid',
+      'account.losses',
+      'wear.efc.nameplate',
+      'losses.roundTrip.counter',
+    ]) {
+      const figure = figures.figures[key]!;
+      expect([key, figure.value, figure.low, figure.high, figure.status]).toEqual([
+        key,
+        null,
+        null,
+        null,
+        'not-measured',
+      ]);
+      expect(figure.reason).toBeTruthy();
+    }
+    expect(figures.days[0]!.solar).toBeNull();
+  });
+
+  test('a system that describes no battery has no capacity to refer to, and says so', async () => {
+    const bare = { schema: 'long-tally/system@1', name: 'Bare', timeZone: 'UTC' } as const;
+    const figures = await reportOf(bare, day, START, 300);
+    expect(figures.figures['wear.efc.nameplate']!.reason).toMatch(/not described/);
+    expect(figures.figures['account.storeChange']!.reason).toMatch(/usable capacity is not known/);
+    expect(figures.findings.map(({ code }) => code)).toContain('no-configuration');
+  });
+
+  test('one channel derived: closed by construction, and the closing error is not measured', async () => {
+    const figures = await reportOf(
+      system,
+      [
+        { solar_w: 500, load_w: 400, battery_w: -50 },
+        { solar_w: 0, load_w: 400, battery_w: 300 },
+      ],
+      START,
+      3600,
+    );
+    expect(figures.figures['account.closingError']!.reason).toMatch(/Closed by construction: grid/);
+    expect(figures.figures['account.import']).toMatchObject({ value: 0.1, status: 'estimated' });
+    expect(figures.findings.map(({ code }) => code)).toContain('closed-by-construction');
+  });
+});
+
+describe('what explains a day', () => {
+  // A day of hours: outage at 3, empty battery at 5, grid charging at 8, a load over the limit at 20.
+  const hours = Array.from({ length: 24 }, (): Row => ({
+    solar_w: 0,
+    load_w: 300,
+    grid_w: 0,
+    battery_w: 300,
+    soc_pct: 60,
+    grid_v: 230,
+  }));
+  hours[3] = { ...hours[3], grid_v: 0 };
+  hours[5] = { ...hours[5], battery_w: 0, grid_w: 300, soc_pct: 10 };
+  hours[8] = { ...hours[8], battery_w: -2000, grid_w: 2300 };
+  hours[20] = { ...hours[20], load_w: 7200, battery_w: 6000, grid_w: 1200 };
+  hours[13] = { ...hours[13], solar_w: 900, battery_w: -600 };
+
+  test('stands in the roll with its time', async () => {
+    const [day] = rollOf(prepare(system, [await logOf(hours, START, 3600)]));
+    const at = (hour: number) => Date.parse(START) + hour * 3_600_000;
+    expect(day!.notes).toEqual([
+      { kind: 'outage', hours: 1, atMs: at(3), isPlanned: false },
+      { kind: 'battery-empty', atMs: at(5) },
+      { kind: 'grid-charged', kWh: 2 },
+      { kind: 'over-limit', atMs: at(20), kW: 7.2 },
+    ]);
+    expect([day!.import, day!.gridFree]).toEqual([3.8, false]);
+  });
+
+  test('and in the course of the day: the crossing, the highest load, the outage', async () => {
+    const prepared = prepare(system, [await logOf(hours, START, 3600)]);
+    const course = powerCourse(
+      prepared,
+      daysBetween(zoneOf('UTC'), Date.parse(START), Date.parse(START) + 1)[0]!,
+    );
+    expect(course.carriedFromMs).toBe(Date.parse(START) + 13 * 3_600_000);
+    expect(course.peak).toEqual({ atMs: Date.parse(START) + 20 * 3_600_000, watts: 7200 });
+    expect([...course.gridDown].indexOf(1)).toBe(3);
+    expect(course.limits.batteryOnlyW).toBe(6000);
+  });
+
+  test('the headroom says by how much the load was too high', async () => {
+    const figures = await reportOf(system, hours, START, 3600);
+    expect(valueOf(figures, 'peak.load')).toBeCloseTo(7.2, 9);
+    expect(valueOf(figures, 'peak.headroom.batteryOnly')).toBeCloseTo(-1.2, 9);
+  });
+});

@@ -1,0 +1,184 @@
+import {
+  insufficient,
+  notMeasured,
+  type Figure,
+  type Method,
+  type Unit,
+  type WorkingLine,
+} from '../../model/figure.js';
+import { percent } from '../shared/uncertainty.js';
+import { channelOf, type View } from '../../passes/rangeData.js';
+import { CUT_OFF, cutOffDrift, cutOffNow, DRIFT, FROM_CHARGE, fromCharge } from './crossChecks.js';
+import { END, endOfLife, ENDS } from './endOfLife.js';
+import { assumptionsOf, basisOf, gradeOf } from './evidence.js';
+import { HEALTH, health } from './stateOfHealth.js';
+import { fadeOf, judge, type Judgement } from '../shared/capacityAssessment.js';
+import { yearOnYear, type Bounded } from '../shared/capacityTrend.js';
+
+const NAMES = 'State-of-health parameters of stationary storage: EU Regulation 2023/1542, Annex VII.';
+const NOW: Method = {
+  id: 'capacity.level',
+  formula: '(∫ discharge + idle draw × time) ÷ fall of SOC; level of their course at the end of the range',
+  source: `${NAMES} Estimate from partial discharges: common practice, no published source.`,
+};
+const FADE: Method = {
+  id: 'capacity.theil-sen',
+  formula:
+    '− slope of the capacity ÷ reference; Theil–Sen over monthly medians, season or temperature taken off',
+  source:
+    'P. K. Sen, Journal of the American Statistical Association 63 (1968); interval by bootstrap over months.',
+};
+const YEARS: Method = {
+  id: 'capacity.year-on-year',
+  formula: '− median of the slopes between months one year apart ÷ reference',
+  source: 'Year-on-year method: common practice, no published source.',
+};
+
+/** Capacity, state of health, fade and the dates it leads to. */
+export function capacity(view: View): Record<string, Figure> {
+  const judgement = judge(view);
+  const missing = judgement ? null : lacking(view);
+  const all: readonly (readonly [
+    key: string,
+    unit: Unit,
+    method: Method,
+    make: (of: Judgement) => Figure,
+  ])[] = [
+    ['now', 'kWh', NOW, (of) => now(view, of)],
+    ['now.fromCharge', 'kWh', FROM_CHARGE, (of) => fromCharge(view, of)],
+    ['stateOfHealth', 'share', HEALTH.reference, (of) => health(of, 'reference')],
+    ['stateOfHealth.trial', 'share', HEALTH.trial, (of) => health(of, 'trial')],
+    ['stateOfHealth.firstDays', 'share', HEALTH.firstDays, (of) => health(of, 'firstDays')],
+    ['stateOfHealth.nameplate', 'share', HEALTH.nameplate, (of) => health(of, 'nameplate')],
+    ['cutOff', 'share', CUT_OFF, cutOffNow],
+    ['cutOff.drift', 'share/year', DRIFT, cutOffDrift],
+    ['fadePerYear', 'share/year', FADE, fade],
+    ['fadePerYear.yearOnYear', 'share/year', YEARS, fadeByYears],
+    ...ENDS.map(
+      (left) =>
+        [`endOfLife.${left}`, 'date', END(left), (of: Judgement) => endOfLife(view, of, left)] as const,
+    ),
+  ];
+  return Object.fromEntries(
+    all.map(([key, unit, method, make]) => [
+      `capacity.${key}`,
+      judgement ? make(judgement) : missing!(unit, method),
+    ]),
+  );
+}
+
+function lacking(view: View): (unit: Unit, method: Method) => Figure {
+  const lacks = [
+    ...(channelOf(view, 'battery') ? [] : ['battery power']),
+    ...(view.log.channels.has('soc') ? [] : ['state of charge']),
+  ];
+  if (lacks.length > 0)
+    return (unit, method) =>
+      notMeasured(
+        unit,
+        method,
+        `The log has no ${lacks.join(' and no ')}; a column of it would supply this.`,
+      );
+  if (view.parts.at(-1)!.configuration.usableWh === null)
+    return (unit, method) =>
+      notMeasured(unit, method, 'The battery’s capacity is not described; the system file would supply it.');
+  const reason =
+    'No discharge of this range takes the battery down by 30 % without a pause. One evening and night on the battery, from full, would give an estimate.';
+  return (unit, method) => insufficient(unit, method, reason);
+}
+
+function now(view: View, of: Judgement): Figure {
+  const { trend, systematic } = of;
+  const { value, low, high } = trend.level;
+  const own = systematic * value;
+  return gradeOf(of)(
+    {
+      value: value / 1000,
+      low: (value - Math.hypot(value - low, own)) / 1000,
+      high: (value + Math.hypot(high - value, own)) / 1000,
+    },
+    {
+      unit: 'kWh',
+      method: NOW,
+      basis: { ...basisOf(of), side: view.batterySide },
+      working: [
+        { label: 'estimates', value: of.estimates.length, unit: 'count', role: 'input' },
+        { label: 'months with estimates', value: trend.blocks.length, unit: 'count', role: 'input' },
+        { label: 'level at the end of the range', value: value / 1000, unit: 'kWh', role: 'result' },
+        {
+          label: 'bootstrap over months',
+          value: (high - low) / 2000,
+          unit: 'kWh',
+          role: 'uncertainty',
+        },
+        {
+          label: `battery meter, and SOC ±${percent(view.accuracy.soc)} of full`,
+          value: own / 1000,
+          unit: 'kWh',
+          role: 'uncertainty',
+        },
+      ],
+      assumptions: [
+        view.batterySide === 'ac'
+          ? 'Delivered capacity: what reaches the AC side, conversion already lost.'
+          : 'Capacity on the battery’s DC side.',
+        ...assumptionsOf(of),
+      ],
+    },
+  );
+}
+
+function fade(of: Judgement): Figure {
+  const { trend } = of;
+  const rate = fadeOf(of);
+  if (!rate) return insufficient('share/year', FADE, trend.reason ?? NO_BASE, basisOf(of));
+  const base = baseOf(of)!;
+  const rank = trend.rank ? { rankLow: -trend.rank[1] / base, rankHigh: -trend.rank[0] / base } : {};
+  return gradeOf(of)(rate, {
+    unit: 'share/year',
+    method: FADE,
+    basis: { ...basisOf(of), years: trend.years, ...rank, mannKendallP: trend.p ?? 1 },
+    working: rateLines(trend.slope!, rate, base),
+    assumptions: assumptionsOf(of),
+  });
+}
+
+const NO_BASE = 'There is neither a reference nor a described capacity to set the slope against.';
+
+function baseOf({ reference, configuration }: Judgement): number | null {
+  return reference?.wh ?? configuration.usableWh;
+}
+
+function rateLines(slope: Bounded, rate: Bounded, base: number): WorkingLine[] {
+  return [
+    { label: 'slope, a year', value: slope.value / 1000, unit: 'kWh', role: 'input' },
+    { label: '÷ reference', value: base / 1000, unit: 'kWh', role: 'input' },
+    { label: 'fade', value: rate.value, unit: 'share/year', role: 'result' },
+    {
+      label: 'bootstrap over months',
+      value: (rate.high - rate.low) / 2,
+      unit: 'share/year',
+      role: 'uncertainty',
+    },
+  ];
+}
+
+function fadeByYears(of: Judgement): Figure {
+  const slope = yearOnYear(of.trend.blocks);
+  const base = baseOf(of);
+  if (!slope || base === null)
+    return insufficient(
+      'share/year',
+      YEARS,
+      'Months one year apart are needed, six pairs of them. A range of eighteen months or more would supply them.',
+      basisOf(of),
+    );
+  const rate = { value: -slope.value / base, low: -slope.high / base, high: -slope.low / base };
+  return gradeOf(of)(rate, {
+    unit: 'share/year',
+    method: YEARS,
+    basis: basisOf(of),
+    working: rateLines(slope, rate, base),
+    assumptions: assumptionsOf(of),
+  });
+}

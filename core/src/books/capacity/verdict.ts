@@ -1,0 +1,139 @@
+import type { Finding } from '../../model/finding.js';
+import { siteTimeOf, zoneOf } from '../../time/zone.js';
+import type { View } from '../../passes/rangeData.js';
+import type { Estimate } from '../../passes/capacityEstimates.js';
+import { emptied, fadeOf, judge, type Judgement } from '../shared/capacityAssessment.js';
+
+/** What the capacity is judged to do, what the judgement rests on, and what would sharpen it. */
+export interface Verdict {
+  readonly says: string;
+  readonly restsOn: string;
+  readonly sharpen: string;
+}
+
+/** A share in per cent to one decimal: a verdict is no place for more. */
+function percent(share: number): string {
+  return `${(100 * share).toFixed(1)} %`;
+}
+
+/** The verdict of a range in words. */
+export function verdictOf(view: View): Verdict {
+  const judgement = judge(view);
+  if (!judgement)
+    return {
+      says: 'No capacity can be told from this range.',
+      restsOn: 'No discharge in it takes the battery down by 30 % without a pause.',
+      sharpen: 'One evening and night on the battery, from full, would give a first estimate.',
+    };
+  const { trend, estimates, configuration } = judgement;
+  const months = Math.max(1, Math.round(trend.years * 12));
+  const runs = estimates.filter(({ kind }) => kind === 'full-run').length;
+  return {
+    says: saysOf(judgement, months),
+    restsOn: `Rests on ${runsText(estimates)} of 30 % and more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
+    sharpen: sharpenOf(judgement),
+  };
+}
+
+function runsText(estimates: readonly Estimate[]): string {
+  const charges = estimates.filter(({ direction }) => direction === 'charge').length;
+  const discharges = estimates.length - charges;
+  const of = (count: number, word: string) => (count === 1 ? `one ${word}` : `${count} ${word}s`);
+  if (charges === 0) return of(discharges, 'discharge');
+  return discharges === 0
+    ? of(charges, 'charge')
+    : `${of(discharges, 'discharge')} and ${of(charges, 'charge')}`;
+}
+
+function saysOf(judgement: Judgement, months: number): string {
+  const { trend, isAnchored, reference, hidden } = judgement;
+  const kWh = `${(trend.level.value / 1000).toFixed(1)} kWh from full to empty`;
+  const level =
+    reference?.isNameplate === false
+      ? `The battery holds ${percent(trend.level.value / reference.wh)} of what it did at first: ${kWh}.`
+      : `The battery delivers ${kWh}.`;
+  const fade = fadeOf(judgement);
+  if (!fade) return `${level} ${trend.reason ?? ''}`.trim();
+  const most = percent(Math.max(0, fade.high));
+  const rate =
+    fade.low > 0
+      ? `It loses ${percent(fade.value)} a year (${percent(fade.low)} to ${most})${isAnchored ? '' : ' on the monitor’s own scale'}.`
+      : isAnchored
+        ? `No measurable fade in ${months} months: at most ${most} a year.`
+        : `Its course shows at most ${most} a year, on the monitor’s own scale: that is no proof that nothing fades.`;
+  const more = hidden
+    ? ` The charge at which it stops rises by ${percent(hidden.value)} of full a year (${percent(hidden.low)} to ${percent(hidden.high)}): about so much fade the monitor does not show.`
+    : '';
+  return `${level} ${rate}${more}`;
+}
+
+function sharpenOf({ isAnchored, trend, estimates }: Judgement): string {
+  if (!isAnchored)
+    return 'Nothing shows that the monitor’s state of charge is held to the cells. One drawdown from full to the cut-off in warm weather would: follow the manual, stop above the cut-off, recharge the same day.';
+  if (trend.season !== 'temperature')
+    return 'The battery’s temperature in the log (battery_temp_c) would take the season off and narrow this.';
+  const isShort = trend.years < 2;
+  return isShort
+    ? 'Another year of the same log would about halve the interval.'
+    : `${estimates.filter(({ kind }) => kind === 'full-run').length < 4 ? 'One run a year from full to the cut-off in warm weather' : 'A longer log'} would narrow this further.`;
+}
+
+/** What the course of the capacity gives to ask about. */
+export function capacityFindings(view: View): Finding[] {
+  const judgement = judge(view);
+  if (!judgement) return [];
+  const { step, configuration, isAnchored, hidden } = judgement;
+  const zone = zoneOf(view.log.zone);
+  const findings: Finding[] = [];
+  if (step) {
+    const lost = step.beforeWh - step.afterWh;
+    const modules = configuration.described?.battery?.modules ?? 0;
+    const isModule = modules > 1 && Math.abs(lost / step.beforeWh - 1 / modules) < 0.3 / modules;
+    const what = isModule
+      ? `about the share of one of ${modules} modules: one may have dropped out. Ask the installer to look at it`
+      : 'a recalibration of the monitor, a module that dropped out, or a replacement. Ask the installer, or write into the journal what was done';
+    findings.push({
+      code: 'capacity-step',
+      severity: 'warning',
+      fromMs: step.atMs,
+      toMs: step.atMs,
+      message: `The capacity ${lost > 0 ? 'fell' : 'rose'} from ${(step.beforeWh / 1000).toFixed(1)} to ${(step.afterWh / 1000).toFixed(1)} kWh about ${siteTimeOf(zone, step.atMs).slice(0, 10)}, and no configuration explains it: ${what}.`,
+      source: null,
+      kWh: Math.abs(lost) / 1000,
+    });
+  }
+  if (hidden)
+    findings.push({
+      code: 'cut-off-drift',
+      severity: 'warning',
+      fromMs: view.range.fromMs,
+      toMs: view.range.toMs,
+      message: `The battery stops at an ever higher charge on its display: ${percent(hidden.value)} of full more each year. The monitor counts against a capacity that is no longer there, so its state of charge, and a fade read from it, look better than the battery is. Ask the installer to have it relearn.`,
+      source: null,
+      kWh: (hidden.value * (configuration.usableWh ?? 0)) / 1000,
+    });
+  else if (!isAnchored)
+    findings.push({
+      code: 'monitor-scale',
+      severity: 'note',
+      fromMs: view.range.fromMs,
+      toMs: view.range.toMs,
+      message:
+        'Capacity is told on the monitor’s own scale: in this range it was never set anew away from full, and no run reached the cut-off. A monitor that does not relearn hides fade; a drawdown would tell.',
+      source: null,
+      kWh: null,
+    });
+  const resets = emptied(view.resets).filter((one) => one.configuration === configuration);
+  const [first] = resets;
+  if (first)
+    findings.push({
+      code: 'recalibration',
+      severity: 'note',
+      fromMs: first.atMs,
+      toMs: resets.at(-1)!.atMs,
+      message: `The monitor found the battery emptier than it had thought ${resets.length === 1 ? 'once' : `${resets.length} times`}, first at ${siteTimeOf(zone, first.atMs)} from ${percent(first.from)} to ${percent(first.to)}. It relearns, so its scale follows the cells.`,
+      source: null,
+      kWh: null,
+    });
+  return findings;
+}

@@ -1,0 +1,242 @@
+import {
+  estimated,
+  insufficient,
+  measured,
+  notMeasured,
+  type Figure,
+  type Method,
+} from '../../model/figure.js';
+import { cellAt } from '../../model/log.js';
+import { channelOf, coverageOf, perYear, type View } from '../../passes/rangeData.js';
+import { DARK_W } from '../../passes/cutOffs.js';
+import type { Outage } from '../../passes/outages.js';
+import { indicesOf, SUSTAINED_MINUTES } from './reliabilityIndices.js';
+
+const SENSE = `Interruptions longer than ${SUSTAINED_MINUTES} minutes are sustained: IEEE Std 1366 (from memory).`;
+const COUNT: Method = { id: 'outage.count', formula: 'number of interruptions of the grid', source: SENSE };
+const HOURS: Method = { id: 'outage.hours', formula: 'Σ length of the interruptions', source: SENSE };
+const CARRIED: Method = {
+  id: 'outage.carried',
+  formula: '1 − time without power in the home ÷ time without the grid',
+  source: 'Common practice, no published source.',
+};
+
+/** Interruptions of the grid in a range, and what of them the home was carried through. */
+export function outageFigures(view: View): Record<string, Figure> {
+  return {
+    'outage.count': count(view),
+    'outage.hours': hours(view),
+    'outage.carriedShare': carried(view),
+    'outage.unservedHours': unserved(view),
+  };
+}
+
+const UNSERVED: Method = {
+  id: 'outage.unserved',
+  formula: `Σ time with a load below ${DARK_W} W while the grid is down, or where there is none`,
+  source: 'Common practice, no published source.',
+};
+/** A home whose load rests so low for more of the time than this does not show when it is dark. */
+const OFTEN = 0.05;
+
+const NO_SIGN =
+  'Nothing in the log tells whether the grid is up; grid_up, grid_v or grid_hz would, or a grid power that never rests at zero.';
+
+/** Why outages cannot be told in this range, or null. */
+function lacking({ log, parts }: View): string | null {
+  if (parts.every(({ configuration }) => configuration.described?.grid === 'none'))
+    return 'This home has no grid, so it has no outage of one.';
+  const hasSign = (['gridUp', 'gridV', 'gridHz'] as const).some((quantity) => log.channels.has(quantity));
+  return hasSign || log.channels.get('grid')?.origin === 'logged' ? null : NO_SIGN;
+}
+
+/** Interruptions that nobody planned. */
+function outagesOf({ outages }: View): Outage[] {
+  return outages.filter(({ isPlanned }) => !isPlanned);
+}
+
+function basisOf(view: View) {
+  const outages = outagesOf(view);
+  const planned = view.outages.length - outages.length;
+  const evidence = [...new Set(outages.map((one) => one.evidence))];
+  return {
+    ...(planned > 0 ? { plannedRuns: planned } : {}),
+    evidence: evidence.length > 0 ? evidence : ['none seen'],
+    stepMinutes: view.log.stepMs / 60_000,
+    coverage: coverageOf(view, view.total.gridS),
+  };
+}
+
+/** What nobody logged is an estimate. */
+function gradeBy(view: View): typeof measured {
+  return outagesOf(view).some(isUnlogged) ? estimated : measured;
+}
+
+/** Whether no channel shows it. */
+function isUnlogged({ evidence }: Outage): boolean {
+  return evidence === 'inferred' || evidence === 'journal';
+}
+
+function lengthH({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: number }): number {
+  return (toMs - fromMs) / 3_600_000;
+}
+
+/** What the log's step hides. */
+function hidden({ log }: View): string {
+  return `Interruptions shorter than the log's step of ${log.stepMs / 60_000} min are not seen.`;
+}
+
+function count(view: View): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('count', COUNT, reason);
+  const outages = outagesOf(view);
+  const value = outages.length;
+  const inferred = outages.filter(isUnlogged).length;
+  const years = perYear(1, (view.range.toMs - view.range.fromMs) / 1000);
+  const minutes = outages.map((one) => ({ minutes: lengthH(one) * 60, customers: 1 }));
+  const { saifi, saidi, maifi } = indicesOf(minutes, 1);
+  const unserved = outages.map(({ unservedS }) => ({ minutes: unservedS / 60, customers: 1 }));
+  const carriedThrough = indicesOf(
+    unserved.filter((one) => one.minutes > 0),
+    1,
+  );
+  return gradeBy(view)(
+    { value, low: value - inferred, high: value },
+    {
+      unit: 'count',
+      method: COUNT,
+      basis: {
+        ...basisOf(view),
+        saifiAYear: saifi * years,
+        saidiMinutesAYear: saidi * years,
+        momentaryAYear: maifi * years,
+        saifiBehindTheBattery: carriedThrough.saifi * years,
+        saidiBehindTheBattery: carriedThrough.saidi * years,
+      },
+      working: [
+        { label: `longer than ${SUSTAINED_MINUTES} min`, value: saifi, unit: 'count', role: 'input' },
+        { label: 'shorter', value: maifi, unit: 'count', role: 'input' },
+        { label: 'interruptions', value, unit: 'count', role: 'result' },
+        ...(inferred > 0
+          ? [
+              {
+                label: 'not logged: inferred, or told by the journal',
+                value: inferred,
+                unit: 'count',
+                role: 'uncertainty',
+              } as const,
+            ]
+          : []),
+      ],
+      assumptions: [hidden(view)],
+    },
+  );
+}
+
+function hours(view: View): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('h', HOURS, reason);
+  const outages = outagesOf(view);
+  const value = outages.reduce((sum, one) => sum + lengthH(one), 0);
+  const inferred = outages.filter(isUnlogged).reduce((sum, one) => sum + lengthH(one), 0);
+  // Each end lies somewhere in its interval.
+  const ends = (Math.sqrt(2 * outages.length) * 1.13 * view.log.stepMs) / 3_600_000 / 2;
+  return gradeBy(view)(
+    { value, low: Math.max(0, value - Math.hypot(ends, inferred)), high: value + ends },
+    {
+      unit: 'h',
+      method: HOURS,
+      basis: basisOf(view),
+      working: [
+        { label: 'interruptions', value: outages.length, unit: 'count', role: 'input' },
+        { label: 'their length', value, unit: 'h', role: 'result' },
+        { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
+      ],
+      assumptions: [hidden(view)],
+    },
+  );
+}
+
+function carried(view: View): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('share', CARRIED, reason);
+  if (!view.log.channels.has('load'))
+    return notMeasured('share', CARRIED, 'The log has no load; a column load_w would supply it.');
+  const outages = outagesOf(view);
+  const down = outages.reduce((sum, one) => sum + lengthH(one), 0);
+  if (down === 0)
+    return insufficient(
+      'share',
+      CARRIED,
+      'The grid was not down in this range, so nothing had to be carried.',
+    );
+  const dark = outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
+  const value = 1 - dark / down;
+  const half = (Math.sqrt(outages.length) * view.log.stepMs) / 3_600_000 / down / 2;
+  return gradeBy(view)(
+    { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
+    {
+      unit: 'share',
+      method: CARRIED,
+      basis: basisOf(view),
+      working: [
+        { label: 'time without the grid', value: down, unit: 'h', role: 'input' },
+        { label: 'of it without power in the home', value: dark, unit: 'h', role: 'input' },
+        { label: 'share carried', value, unit: 'share', role: 'result' },
+        { label: 'the ends of each, within a step', value: half, unit: 'share', role: 'uncertainty' },
+      ],
+      assumptions: [`A load below ${DARK_W} W while the grid is down is a home without power.`, hidden(view)],
+    },
+  );
+}
+
+/** Time without power: in outages, and without a grid whenever the load is gone. */
+function unserved(view: View): Figure {
+  const { log, range, parts } = view;
+  const load = channelOf(view, 'load')?.values;
+  if (!load) return notMeasured('h', UNSERVED, 'The log has no load; a column load_w would supply it.');
+  const alone = parts.flatMap(({ configuration }) =>
+    configuration.described?.grid === 'none' ? [configuration] : [],
+  );
+  let [dark, known, runs] = [0, 0, 0];
+  for (const { fromMs, toMs } of alone) {
+    const end = cellAt(log, Math.min(range.toMs, toMs));
+    let isDark = false;
+    for (let i = cellAt(log, Math.max(range.fromMs, fromMs)); i < end; i++) {
+      const watts = load[i]!;
+      if (watts !== watts) continue;
+      known++;
+      if (watts < DARK_W) dark++;
+      if (watts < DARK_W && !isDark) runs++;
+      isDark = watts < DARK_W;
+    }
+  }
+  if (dark > OFTEN * known)
+    return insufficient(
+      'h',
+      UNSERVED,
+      `The load rests below ${DARK_W} W for ${Math.round((100 * dark) / known)} % of the time, so it does not show when the home is without power. A log of the inverter's faults would.`,
+    );
+  const outages = view.outages.filter(({ unservedS }) => unservedS > 0);
+  const cellH = log.stepMs / 3_600_000;
+  const value = dark * cellH + outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
+  // Each end lies somewhere in its interval.
+  const ends = (Math.sqrt(2 * (runs + outages.length)) * 1.13 * cellH) / 2;
+  return gradeBy(view)(
+    { value, low: Math.max(0, value - ends), high: value + ends },
+    {
+      unit: 'h',
+      method: UNSERVED,
+      basis: { interruptions: runs + outages.length, stepMinutes: log.stepMs / 60_000 },
+      working: [
+        ...(alone.length > 0
+          ? [{ label: 'without a grid', value: dark * cellH, unit: 'h', role: 'input' } as const]
+          : []),
+        { label: 'interruptions', value: runs + outages.length, unit: 'count', role: 'input' },
+        { label: 'time without power', value, unit: 'h', role: 'result' },
+        { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
+      ],
+      assumptions: [`A load below ${DARK_W} W is a home without power.`, hidden(view)],
+    },
+  );
+}

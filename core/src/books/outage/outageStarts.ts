@@ -1,0 +1,87 @@
+import { cellAt } from '../../model/log.js';
+import { isNamed, nameOfPart } from '../../model/quantity.js';
+import { offsetAt, zoneOf } from '../../time/zone.js';
+import { channelOf, type View } from '../../passes/rangeData.js';
+import { supplyOf, type Supply } from '../shared/storageParameters.js';
+
+export const HOUR_MS = 3_600_000;
+
+/** A part of the load that is logged by itself. */
+export interface NamedPart {
+  readonly name: string;
+  readonly values: Float64Array;
+}
+
+/**
+ * Everything from which an outage can be begun in every full hour of a range: what the home used and made, by cells from
+ * its first full hour on, and what it would run on. Plain data, so that it can be handed to another worker.
+ */
+export interface Starts {
+  readonly startMs: number;
+  readonly stepMs: number;
+  readonly zone: string;
+  /** Month of the year (0 for January) and hour of the site's own day, of every full hour. */
+  readonly months: Uint8Array;
+  readonly hours: Uint8Array;
+  /** W; NaN where not known. */
+  readonly load: Float64Array;
+  readonly solar: Float64Array;
+  readonly soc: Float64Array;
+  readonly legs: readonly Float64Array[];
+  readonly parts: readonly NamedPart[];
+  /** Highest power of one leg, W; null where it is not described. */
+  readonly perLegW: number | null;
+  readonly supply: Supply;
+  /** Half-width of the load as a share. */
+  readonly loadOff: number;
+}
+
+/** The starts of a range, or why there are none. */
+export function startsOf(view: View): Starts | { readonly reason: string } {
+  const { log, range } = view;
+  const supply = supplyOf(view);
+  if (!supply) return { reason: 'The battery’s capacity is not described; the system file would supply it.' };
+  const load = channelOf(view, 'load')?.values;
+  const soc = log.channels.get('soc')?.values;
+  const lacks = [...(load ? [] : ['load']), ...(soc ? [] : ['state of charge'])];
+  if (!load || !soc)
+    return { reason: `The log has no ${lacks.join(' and no ')}; a column of it would supply this.` };
+  if (HOUR_MS % log.stepMs !== 0 || log.startMs % log.stepMs !== 0)
+    return {
+      reason: 'The step of the log does not fit into an hour; steps of 1, 5, 10, 15, 30 or 60 min do.',
+    };
+  const from = cellAt(log, Math.ceil(range.fromMs / HOUR_MS) * HOUR_MS);
+  const to = cellAt(log, range.toMs);
+  const part = (values: Float64Array) => values.subarray(from, to);
+  const solar = channelOf(view, 'solar')?.values;
+  const startMs = log.startMs + from * log.stepMs;
+  const full = Math.floor(((to - from) * log.stepMs) / HOUR_MS);
+  const [months, hours] = [new Uint8Array(full), new Uint8Array(full)];
+  const zone = zoneOf(log.zone);
+  for (let hour = 0; hour < full; hour++) {
+    const ms = startMs + hour * HOUR_MS;
+    const local = new Date(ms + offsetAt(zone, ms));
+    months[hour] = local.getUTCMonth();
+    hours[hour] = local.getUTCHours();
+  }
+  return {
+    startMs,
+    stepMs: log.stepMs,
+    zone: log.zone,
+    months,
+    hours,
+    load: part(load),
+    solar: solar ? part(solar) : new Float64Array(to - from),
+    soc: part(soc),
+    legs: (['leg1', 'leg2', 'leg3'] as const).flatMap((leg) => {
+      const values = log.channels.get(leg)?.values;
+      return values ? [part(values)] : [];
+    }),
+    parts: [...log.channels].flatMap(([quantity, { values }]) =>
+      isNamed(quantity) ? [{ name: nameOfPart(quantity), values: part(values) }] : [],
+    ),
+    perLegW: supply.perLegW,
+    supply,
+    loadOff: view.accuracy.load,
+  };
+}

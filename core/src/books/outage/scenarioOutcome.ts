@@ -1,0 +1,212 @@
+import { kaplanMeier, survivalAt, survivalQuantile, type Surviving } from '../../statistics/kaplanMeier.js';
+import { quantile } from '../../statistics/quantile.js';
+import { compose, needFor, replay, type Composed, type Demand, type Lasting } from './replay.js';
+import { HOUR_MS, type Starts } from './outageStarts.js';
+import type { Supply } from '../shared/storageParameters.js';
+import type { Held, Option } from './scenario.js';
+import { worstStarts, type WorstStart } from './shortestRuns.js';
+
+export const HORIZON_H = 14 * 24;
+/** What a reserve is told for where nothing else is asked: so many hours, in such a share of the starts. */
+export const USUAL_RESERVE = { hours: 12, chance: 0.9 } as const;
+
+/** The least charge that lasts so many hours in such a share of the starts. */
+export interface ReserveAdvice {
+  readonly hours: number;
+  readonly chance: number;
+  /** Null where even a full battery does not last. */
+  readonly all: Held | null;
+  /** By month of the year, January first; `none` where even a full battery does not last, null where nothing is known. */
+  readonly months: readonly (number | 'none' | null)[];
+}
+
+/** How long the home lasts under one option. */
+export interface OptionCourse {
+  readonly option: Option;
+  readonly starts: number;
+  readonly censored: number;
+  /** Hours that a tenth, half and nine tenths of the starts do not exceed; null beyond what is followed. */
+  readonly p10: Held | null;
+  readonly p50: Held | null;
+  readonly p90: Held | null;
+  /** Share of starts that last so long. */
+  readonly survive12: Held;
+  readonly survive24: Held;
+  /** Least charge from which nine tenths of the starts last twelve hours. */
+  readonly reserve: ReserveAdvice;
+  /** Share of starts that last longer, by hours. */
+  readonly curve: readonly Surviving[];
+  /** Median hours by month of the year (rows, January first) and starting hour; null where no start is known. */
+  readonly table: readonly (readonly (number | null)[])[];
+  /** The shortest start of each month of the year, with its reason. */
+  readonly worst: readonly WorstStart[];
+}
+
+/** The demand of an option: what stays on, with or without the sun, and where a leg carries too much. */
+export function demandOf(starts: Starts, option: Option): Demand {
+  const { load, solar, legs, parts, perLegW, stepMs } = starts;
+  const off = parts.filter(({ name }) => option.without.includes(name));
+  const kept = load.slice();
+  for (const { values } of off) for (let i = 0; i < kept.length; i++) kept[i]! -= values[i]!;
+  for (let i = 0; i < kept.length; i++) kept[i] = Math.min(option.capW, Math.max(0, kept[i]!) * option.share);
+  // Which leg a part hangs on is not logged, so what is switched off leaves all of them alike.
+  const overLeg =
+    perLegW !== null && legs.length > 0
+      ? Uint8Array.from(kept, (used, i) =>
+          legs.some((leg) => leg[i]! * (load[i]! > 0 ? used / load[i]! : 1) > perLegW) ? 1 : 0,
+        )
+      : null;
+  return {
+    load: kept,
+    use: 1,
+    solar: option.hasSun ? solar : new Float64Array(solar.length),
+    overLeg,
+    stepMs,
+  };
+}
+
+interface Replayed {
+  readonly composed: Composed;
+  readonly runs: readonly (Lasting | null)[];
+  readonly curve: readonly Surviving[];
+  readonly charge: Float64Array;
+  readonly supply: Supply;
+}
+
+/** Begins an outage in every hour, with a load that is off by a factor and a store by another. */
+export function replayed(
+  starts: Starts,
+  option: Option,
+  demand: Demand,
+  loadFactor: number,
+  factor: number,
+): Replayed {
+  const { supply: given, soc, stepMs } = starts;
+  const cells = Math.round(HOUR_MS / stepMs);
+  const supply = {
+    ...given,
+    fullWh: given.fullWh * factor,
+    store: {
+      ...given.store,
+      capacityWh: given.store.capacityWh * factor,
+      weakBelowWh: given.store.weakBelowWh * factor,
+    },
+  };
+  const charge = new Float64Array(Math.floor(soc.length / cells));
+  for (let hour = 0; hour < charge.length; hour++) {
+    const level = option.startSoc ?? Math.max(option.leastSoc, soc[hour * cells]!);
+    charge[hour] = Math.max(0, (level - supply.cutOff) * supply.fullWh);
+  }
+  const composed = compose({ ...demand, use: loadFactor }, supply.store, HORIZON_H);
+  const runs = replay(composed, charge);
+  return { composed, runs, curve: kaplanMeier(runs.filter((run) => run !== null)), charge, supply };
+}
+
+/** How long the home lasts from every full hour under an option. */
+export function optionCourse(starts: Starts, option: Option): OptionCourse {
+  const demand = demandOf(starts, option);
+  const { capacityOff } = starts.supply;
+  const own = replayed(starts, option, demand, 1, 1);
+  const worse = replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff);
+  const better = replayed(starts, option, demand, 1 - starts.loadOff, 1 + capacityOff);
+  const lasts = (share: number): Held | null => {
+    const value = survivalQuantile(own.curve, share);
+    if (value === null) return null;
+    const high = survivalQuantile(better.curve, share) ?? HORIZON_H;
+    return {
+      value,
+      low: Math.min(value, survivalQuantile(worse.curve, share) ?? value),
+      high: Math.max(value, high),
+    };
+  };
+  const survives = (hours: number): Held => {
+    const [value, low, high] = [own, worse, better].map(({ curve }) => survivalAt(curve, hours)) as [
+      number,
+      number,
+      number,
+    ];
+    return { value, low: Math.min(value, low), high: Math.max(value, high) };
+  };
+  const known = own.runs.filter((run) => run !== null);
+  return {
+    option,
+    starts: known.length,
+    censored: known.filter(({ isCensored }) => isCensored).length,
+    p10: lasts(0.1),
+    p50: lasts(0.5),
+    p90: lasts(0.9),
+    survive12: survives(12),
+    survive24: survives(24),
+    reserve: adviceOf(starts, [own, worse, better], USUAL_RESERVE.hours, USUAL_RESERVE.chance),
+    curve: own.curve,
+    table: medians(own.runs, starts),
+    worst: worstStarts(starts, option, own.composed, own.charge, own.runs),
+  };
+}
+
+/**
+ * The least charge from which an option lasts so many hours in such a share of the starts, of all and month by month.
+ * @param hours whole, up to the 14 days that are followed
+ * @param chance from 0 to 1
+ */
+export function reserveAdvice(starts: Starts, option: Option, hours: number, chance: number): ReserveAdvice {
+  const demand = demandOf(starts, option);
+  const { capacityOff } = starts.supply;
+  const three = [
+    replayed(starts, option, demand, 1, 1),
+    replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff),
+    replayed(starts, option, demand, 1 - starts.loadOff, 1 + capacityOff),
+  ] as const;
+  return adviceOf(starts, three, hours, chance);
+}
+
+function adviceOf(
+  { months }: Starts,
+  [own, worse, better]: readonly [own: Replayed, worse: Replayed, better: Replayed],
+  hours: number,
+  chance: number,
+): ReserveAdvice {
+  const needs = needFor(own.composed, hours);
+  const value = socFor(needs, own.supply, chance);
+  const bound = ({ composed, supply }: Replayed) => socFor(needFor(composed, hours), supply, chance);
+  return {
+    hours,
+    chance,
+    all:
+      value === null
+        ? null
+        : {
+            value,
+            low: Math.min(value, bound(better) ?? value),
+            high: Math.min(1, Math.max(value, bound(worse) ?? 1)),
+          },
+    months: Array.from({ length: 12 }, (_, month) => {
+      const known = needs.filter((need, hour) => months[hour] === month && !Number.isNaN(need));
+      return known.length === 0 ? null : (socFor(known, own.supply, chance) ?? 'none');
+    }),
+  };
+}
+
+/** The SOC that such a share of the needs does not exceed; null where there is none, or it is more than full. */
+function socFor(needs: Float64Array, { fullWh, cutOff }: Supply, chance: number): number | null {
+  const known = needs.filter((need) => !Number.isNaN(need)).sort();
+  if (known.length === 0) return null;
+  // The next one up, not between two: between a need and none that is enough lies nothing.
+  const need = known[Math.min(known.length - 1, Math.max(0, Math.ceil(chance * known.length) - 1))]!;
+  return need === Infinity ? null : cutOff + need / fullWh;
+}
+
+/** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier, null beyond what is seen. */
+function medians(runs: readonly (Lasting | null)[], { months, hours }: Starts): OptionCourse['table'] {
+  const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Lasting[] => []));
+  runs.forEach((run, hour) => {
+    if (run) groups[months[hour]!]![hours[hour]!]!.push(run);
+  });
+  return groups.map((row) =>
+    row.map((own) => {
+      if (own.length === 0) return null;
+      const seen = survivalQuantile(kaplanMeier(own), 0.5);
+      return seen ?? quantile(Float64Array.from(own, ({ hours }) => hours).sort(), 0.5);
+    }),
+  );
+}

@@ -1,0 +1,104 @@
+import { quantile } from '../../statistics/quantile.js';
+import { offsetAt, zoneOf } from '../../time/zone.js';
+import type { Option } from './scenario.js';
+import { changeOf, needOf, type Composed, type Lasting } from './replay.js';
+import { HOUR_MS, type Starts } from './outageStarts.js';
+
+/** What is so far from the month's own is told as a reason. */
+const LITTLE_CHARGE = 0.6;
+const MUCH_LOAD = 1.4;
+const LITTLE_SUN = 0.5;
+/** The sun is no reason for what ends sooner, h. */
+const SUN_AFTER_H = 6;
+
+/** The shortest start of a month of the year, why it was so short, and what half of that month's starts last. */
+export interface WorstStart {
+  readonly month: number;
+  readonly atMs: number;
+  readonly hours: number;
+  readonly usualHours: number;
+  readonly reason: string;
+}
+
+/** The start of each month of the year that lasts the shortest; months without one that ended are left out. */
+export function worstStarts(
+  starts: Starts,
+  option: Option,
+  composed: Composed,
+  charge: Float64Array,
+  runs: readonly (Lasting | null)[],
+): WorstStart[] {
+  const byMonth = Array.from({ length: 12 }, (): number[] => []);
+  runs.forEach((run, hour) => {
+    if (run) byMonth[starts.months[hour]!]!.push(hour);
+  });
+  return byMonth.flatMap((hours, month) => {
+    const ended = hours.filter((hour) => !runs[hour]!.isCensored);
+    if (ended.length === 0) return [];
+    const worst = ended.reduce((short, hour) => (runs[hour]!.hours < runs[short]!.hours ? hour : short));
+    const usual = quantile(Float64Array.from(hours, (hour) => runs[hour]!.hours).sort(), 0.5);
+    return [
+      {
+        month,
+        atMs: starts.startMs + worst * HOUR_MS,
+        hours: runs[worst]!.hours,
+        usualHours: usual,
+        reason: reasonOf(starts, option, composed, charge, hours, worst, runs[worst]!.hours),
+      },
+    ];
+  });
+}
+
+function reasonOf(
+  { supply, perLegW, legs, startMs, stepMs, zone }: Starts,
+  option: Option,
+  { demand, store, cellsAnHour }: Composed,
+  charge: Float64Array,
+  month: readonly number[],
+  worst: number,
+  hours: number,
+): string {
+  const end = Math.round((worst + hours) * cellsAnHour);
+  const kW = (watts: number) => `${(watts / 1000).toFixed(2)} kW`;
+  const ms = startMs + end * stepMs;
+  const clock = new Date(ms + offsetAt(zoneOf(zone), ms)).toISOString().slice(11, 16);
+  const load = demand.load[end]!;
+  if (load > store.limitW)
+    return `a load of ${kW(load)} at ${clock}, more than the inverter carries (${kW(store.limitW)})`;
+  if (demand.overLeg?.[end] === 1)
+    return `${kW(Math.max(...legs.map((leg) => leg[end]!)))} on one leg at ${clock}, more than it carries (${kW(perLegW!)})`;
+  const change = changeOf(demand, store, end);
+  if (needOf(demand, store, end, change) > -change)
+    return `${kW(load)} at ${clock} with little charge left, when the inverter carries ${kW(store.weakW)}`;
+  const soc = (hour: number) => supply.cutOff + charge[hour]! / supply.fullWh;
+  const above = (hour: number) => soc(hour) - supply.cutOff;
+  const usualAbove = quantile(Float64Array.from(month, above).sort(), 0.5);
+  const mean = (values: ArrayLike<number>, from: number, to: number) => {
+    let [sum, count] = [0, 0];
+    for (let i = from; i < to; i++)
+      if (values[i] === values[i]) {
+        sum += values[i]!;
+        count++;
+      }
+    return count > 0 ? sum / count : NaN;
+  };
+  const ofMonth = (values: ArrayLike<number>) => {
+    const means = month.map((hour) => mean(values, hour * cellsAnHour, (hour + 1) * cellsAnHour));
+    return means.reduce((sum, watts) => sum + (watts || 0), 0) / means.length;
+  };
+  const [from, to] = [worst * cellsAnHour, Math.max(end, worst * cellsAnHour + 1)];
+  const [used, usualUsed] = [mean(demand.load, from, to), ofMonth(demand.load)];
+  const [made, usualMade] = [mean(demand.solar, from, to), ofMonth(demand.solar)];
+  const told = [
+    ...(option.startSoc === null && above(worst) < LITTLE_CHARGE * usualAbove
+      ? [`it began at ${Math.round(100 * soc(worst))} %`]
+      : []),
+    ...(used > MUCH_LOAD * usualUsed
+      ? [`${kW(used)} of load, ${(used / usualUsed).toFixed(1)} times the month’s mean`]
+      : []),
+    ...(option.hasSun && hours >= SUN_AFTER_H && made < LITTLE_SUN * usualMade
+      ? [`${Math.round((100 * made) / usualMade)} % of the month’s usual sun`]
+      : []),
+  ];
+  return told.length > 0 ? told.join('; ') : 'nothing out of the ordinary: charge, load and sun together';
+}

@@ -1,0 +1,66 @@
+import { kaplanMeier, survivalQuantile } from '../../statistics/kaplanMeier.js';
+import { quantile } from '../../statistics/quantile.js';
+import type { View } from '../../passes/rangeData.js';
+import { isNamed, nameOfPart } from '../../model/quantity.js';
+import type { Held, Option } from './scenario.js';
+import { demandOf, HORIZON_H, replayed } from './scenarioOutcome.js';
+import type { Starts } from './outageStarts.js';
+
+/** A part of the load is on above this, W. */
+const ON_W = 20;
+/** So many starts lie beyond either bound. */
+const TAIL = 0.05;
+
+/** A part of the load that is logged by itself, with what it usually draws when it is on. */
+export interface LoadPart {
+  readonly name: string;
+  readonly onW: number;
+}
+
+/** How long a charge lasts with the usual load. */
+export interface UsualRuntime extends Held {
+  /** Starts of that month and hour in the range. */
+  readonly starts: number;
+}
+
+/** The named parts of the load; those that were never on in the range are left out. */
+export function loadParts({ log, range }: View): LoadPart[] {
+  const [from, to] = [range.fromMs, range.toMs].map((ms) => Math.ceil((ms - log.startMs) / log.stepMs));
+  return [...log.channels].flatMap(([quantity, { values }]) => {
+    if (!isNamed(quantity)) return [];
+    const on = values.subarray(from, to).filter((watts) => watts > ON_W);
+    return on.length > 0 ? [{ name: nameOfPart(quantity), onW: quantile(on.sort(), 0.5) }] : [];
+  });
+}
+
+/**
+ * How long the charge of an option lasts with the load, and the sun if there is any, that the home has at an hour of a month
+ * of the year: the median over the days of that month, between what one in twenty of them does not reach and exceeds, meters
+ * and capacity off for the worse and the better.
+ * @param month 0 for January
+ * @returns null where the range has no such hour
+ */
+export function usualRuntime(
+  starts: Starts,
+  option: Option,
+  month: number,
+  hour: number,
+): UsualRuntime | null {
+  const demand = demandOf(starts, option);
+  const { capacityOff } = starts.supply;
+  const isThen = (start: number) => starts.months[start] === month && starts.hours[start] === hour;
+  const curveOf = (loadFactor: number, factor: number) => {
+    const { runs } = replayed(starts, option, demand, loadFactor, factor);
+    return runs.flatMap((run, start) => (run && isThen(start) ? [run] : []));
+  };
+  const own = curveOf(1, 1);
+  if (own.length === 0) return null;
+  const at = (runs: typeof own, share: number) => survivalQuantile(kaplanMeier(runs), share) ?? HORIZON_H;
+  const value = at(own, 0.5);
+  return {
+    value,
+    low: Math.min(value, at(curveOf(1 + starts.loadOff, 1 - capacityOff), TAIL)),
+    high: Math.max(value, at(curveOf(1 - starts.loadOff, 1 + capacityOff), 1 - TAIL)),
+    starts: own.length,
+  };
+}

@@ -1,0 +1,107 @@
+import { describe, expect, test } from '@jest/globals';
+import { reportOf, systemOf, TEN_KWH, type Row, logOf } from '../../testing/logs.js';
+import { prepare, viewOf } from '../../passes/prepare.js';
+import { endMs } from '../../model/log.js';
+import type { System } from '../../system/schema.js';
+import { peakCourse } from './peakLoads.js';
+
+const START = '2024-01-01T00:00:00Z';
+const base = systemOf(TEN_KWH);
+const split: System = {
+  ...base,
+  configurations: [
+    {
+      ...base.configurations![0]!,
+      inverter: { continuousKW: 8, batteryOnlyKW: 6, legs: 2, perLegKW: 3 },
+    },
+  ],
+};
+
+async function courseOf(system: System, rows: readonly Row[], stepSeconds: number) {
+  const prepared = prepare(system, [await logOf(rows, START, stepSeconds)]);
+  const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
+  return peakCourse(viewOf(prepared, range), prepared.columns);
+}
+
+describe('legs', () => {
+  test('3 kW a leg, 2 kW on each and 1.6 kW more on one: over its limit below the total’s (common practice)', async () => {
+    const rows: Row[] = Array.from({ length: 10 }, (_, i) => ({
+      load_w: i < 8 ? 4000 : 5600,
+      leg1_w: i < 8 ? 2000 : 3600,
+      leg2_w: 2000,
+    }));
+    const { figures } = await courseOf(split, rows, 900);
+    expect(figures['peak.hoursAbove.leg']!.value).toBe(0.5);
+    expect(figures['peak.hoursAbove.batteryOnly']!.value).toBe(0);
+    expect(figures['peak.leg.load']!.value).toBe(3.6);
+    // (8 × 0 + 2 × 800) ÷ (8 × 2000 + 2 × 2800)
+    expect(figures['peak.leg.imbalance']!.value).toBeCloseTo(1600 / 21_600, 12);
+  });
+
+  test('without columns or a limit each figure says what is missing', async () => {
+    const { figures } = await reportOf(base, [{ load_w: 7000 }, { load_w: 100 }], START, 3600);
+    expect(figures['peak.leg.imbalance']!.reason).toMatch(/leg1_w and leg2_w/);
+    expect(figures['peak.hoursAbove.continuous']!.reason).toMatch(/continuous rating is not described/);
+    expect(figures['peak.hoursAbove.batteryOnly']!.value).toBe(1);
+    expect(figures['peak.transfers']!.reason).toMatch(/no grid, battery power, state of charge/);
+    const { figures: blind } = await reportOf(base, [{ soc_pct: 50 }, { soc_pct: 51 }], START, 3600);
+    expect(blind['peak.load.p999']!.reason).toMatch(/load_w would supply/);
+  });
+});
+
+describe('the highest loads', () => {
+  test('are one a day, with what was on; 99.9 % of the time lies below the percentile', async () => {
+    const rows = Array.from({ length: 3 * 1000 }, (_, i) => ({
+      load_w: i === 700 ? 5005 : i === 2500 ? 6505 : 200 + (i % 100) * 10,
+      kettle_load_w: i === 2500 ? 2000 : 0,
+      oven_load_w: i === 2500 ? 3000 : 0,
+    })) as unknown as Row[];
+    const { peaks, figures } = await courseOf(split, rows, 60);
+    expect(peaks.map(({ loadW }) => loadW)).toEqual([6505, 5005, 1190]);
+    expect(peaks[0]).toMatchObject({
+      atMs: Date.parse(START) + 2500 * 60_000,
+      parts: [
+        { name: 'oven', watts: 3000 },
+        { name: 'kettle', watts: 2000 },
+      ],
+      limitW: 6000,
+    });
+    // 2997 of 3000 minutes: below the three highest lies 1190 W.
+    expect(Math.abs(figures['peak.load.p999']!.value! - 1.19)).toBeLessThanOrEqual(0.01);
+  });
+});
+
+describe('a transfer by overload', () => {
+  /** A battery that carries 900 W, at 18 h a start, the grid for a quarter of an hour. */
+  const rows = (jumpW: number, rest: number, soc = 60): Row[] =>
+    Array.from({ length: 96 }, (_, i) => {
+      const isOnGrid = i >= 72 && i < 72 + rest;
+      const load = isOnGrid ? jumpW : 900;
+      return {
+        load_w: load,
+        solar_w: 0,
+        battery_w: isOnGrid ? 0 : 895,
+        grid_w: isOnGrid ? load : 5,
+        soc_pct: soc,
+      };
+    });
+
+  test('is a jump of the load to the grid with charge left, the battery back within the hour', async () => {
+    const { transfers, figures } = await courseOf(base, rows(3500, 1), 900);
+    expect(transfers).toEqual([
+      {
+        atMs: Date.parse('2024-01-01T18:00:00Z'),
+        toMs: Date.parse('2024-01-01T18:15:00Z'),
+        loadW: 3500,
+        beforeW: 900,
+        soc: 0.6,
+      },
+    ]);
+    expect(figures['peak.transfers']).toMatchObject({ value: 1, low: 0, high: 1 });
+  });
+
+  test('is none where the battery was empty, was told to rest for long, or the load did not jump', async () => {
+    for (const other of [rows(3500, 1, 12), rows(3500, 20), rows(1000, 1)])
+      expect((await courseOf(base, other, 900)).transfers).toEqual([]);
+  });
+});

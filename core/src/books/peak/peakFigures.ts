@@ -1,0 +1,97 @@
+import { notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { isoOf } from '../../time/instant.js';
+import { halfDigit } from '../shared/uncertainty.js';
+import { channelOf, gradeOf, type View } from '../../passes/rangeData.js';
+
+const PRACTICE = 'Common practice, no published source.';
+const PEAK: Method = { id: 'peak.load', formula: 'highest mean load of one interval', source: PRACTICE };
+const HEADROOM: Method = {
+  id: 'peak.headroom',
+  formula: 'battery-only continuous rating − highest load, smallest over the configurations',
+  source: PRACTICE,
+};
+
+/** The highest load, and what it leaves of the inverter's battery-only rating. */
+export function peaks(view: View): Record<string, Figure> {
+  const load = channelOf(view, 'load');
+  const { peakLoadW, peakLoadMs } = view.total;
+  if (!load || Number.isNaN(peakLoadW)) {
+    const reason = 'The log has no load in this range; a column load_w would supply it.';
+    return {
+      'peak.load': notMeasured('kW', PEAK, reason),
+      'peak.headroom.batteryOnly': notMeasured('kW', HEADROOM, reason),
+    };
+  }
+  const half = (w: number) =>
+    (view.accuracy.load * Math.abs(w) + view.accuracy.offsetW + halfDigit(load)) / 1000;
+  const minutes = view.log.stepMs / 60_000;
+  const hidden = `Means over ${minutes} min hide motor starts, which can be several times higher.`;
+  const graded = gradeOf(view, 'load');
+  const kW = peakLoadW / 1000;
+  const peak = graded(
+    { value: kW, low: kW - half(peakLoadW), high: kW + half(peakLoadW) },
+    {
+      unit: 'kW',
+      method: PEAK,
+      basis: { at: isoOf(peakLoadMs), stepSeconds: view.log.stepMs / 1000 },
+      working: [
+        { label: `highest mean of ${minutes} min`, value: kW, unit: 'kW', role: 'result' },
+        { label: 'load meter', value: half(peakLoadW), unit: 'kW', role: 'uncertainty' },
+      ],
+      assumptions: [hidden],
+    },
+  );
+  return { 'peak.load': peak, 'peak.headroom.batteryOnly': headroom(view, half, hidden, graded) };
+}
+
+function headroom(
+  view: View,
+  half: (w: number) => number,
+  hidden: string,
+  graded: ReturnType<typeof gradeOf>,
+): Figure {
+  const parts = view.parts.flatMap(({ configuration, sums }) => {
+    const limitKW = configuration.described?.inverter?.batteryOnlyKW;
+    return limitKW === undefined || Number.isNaN(sums.peakLoadW)
+      ? []
+      : [{ configuration, limitKW, peakW: sums.peakLoadW }];
+  });
+  if (parts.length === 0) {
+    return notMeasured(
+      'kW',
+      HEADROOM,
+      'The inverter’s battery-only continuous rating is not described in the system.',
+    );
+  }
+  const tightest = parts.reduce((tight, part) =>
+    part.limitKW * 1000 - part.peakW < tight.limitKW * 1000 - tight.peakW ? part : tight,
+  );
+  const value = tightest.limitKW - tightest.peakW / 1000;
+  const doubt = half(tightest.peakW);
+  return graded(
+    { value, low: value - doubt, high: value + doubt },
+    {
+      unit: 'kW',
+      method: HEADROOM,
+      basis: {
+        configuration: tightest.configuration.name,
+        configurations: parts.map((part) => part.configuration.name),
+      },
+      working: [
+        {
+          label: `battery-only rating, ${tightest.configuration.name}`,
+          value: tightest.limitKW,
+          unit: 'kW',
+          role: 'input',
+        },
+        { label: '− highest load', value: tightest.peakW / 1000, unit: 'kW', role: 'input' },
+        { label: 'headroom', value, unit: 'kW', role: 'result' },
+        { label: 'load meter', value: doubt, unit: 'kW', role: 'uncertainty' },
+      ],
+      assumptions: [
+        hidden,
+        'Negative headroom means that the home would not have been carried on the battery alone at that moment.',
+      ],
+    },
+  );
+}

@@ -1,0 +1,220 @@
+import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
+import type { LedgerColumns } from '../../passes/busColumns.js';
+import { halfDigit } from '../shared/uncertainty.js';
+import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
+import { BIN_W, scanPeaks, topPeaks, type Limit, type Peak, type Scan } from './peakScan.js';
+import { transfersOf, type Transfer } from './overloadTransfers.js';
+
+const PRACTICE = 'Common practice, no published source.';
+const P999: Method = {
+  id: 'peak.load-p999',
+  formula: 'load that 99.9 % of the time known stays below',
+  source: PRACTICE,
+};
+const LEG: Method = { id: 'peak.leg-load', formula: 'highest mean power of one leg', source: PRACTICE };
+const IMBALANCE: Method = {
+  id: 'peak.leg-imbalance',
+  formula: 'Σ largest deviation of a leg from the mean of the legs ÷ Σ that mean',
+  source: 'After the unbalance of NEMA MG 1, largest deviation ÷ mean, here of powers (from memory).',
+};
+const ABOVE = (limit: Limit): Method => ({
+  id: `peak.above-${limit}`,
+  formula: `time with ${limit === 'leg' ? 'a leg' : 'the load'} above ${LIMITS[limit].name}`,
+  source: PRACTICE,
+});
+const TRANSFERS: Method = {
+  id: 'peak.transfers',
+  formula: 'times at which a jump of the load stopped a battery that was not empty, and the grid took over',
+  source: PRACTICE,
+};
+/** A motor takes several times its running power when it starts. */
+export const START_RATIO = [3, 7] as const;
+
+const LIMITS: Readonly<Record<Limit, { readonly key: string; readonly name: string }>> = {
+  continuous: { key: 'peak.hoursAbove.continuous', name: 'the inverter’s continuous rating' },
+  battery: { key: 'peak.hoursAbove.batteryOnly', name: 'the inverter’s battery-only rating' },
+  leg: { key: 'peak.hoursAbove.leg', name: 'what a leg may carry' },
+};
+
+/** What the Outages view tells of peaks and legs. */
+export interface PeakCourse {
+  readonly figures: Readonly<Record<string, Figure>>;
+  /** The highest loads, one a day, the highest first. */
+  readonly peaks: readonly Peak[];
+  readonly transfers: readonly Transfer[];
+  readonly stepMinutes: number;
+}
+
+/** Peaks, legs and transfers of a range, in one pass through its samples. */
+export function peakCourse(view: View, columns: LedgerColumns): PeakCourse {
+  const { log, range } = view;
+  const load = channelOf(view, 'load')?.values;
+  const legs = (['leg1', 'leg2', 'leg3'] as const).flatMap((leg) => log.channels.get(leg)?.values ?? []);
+  const scan = scanPeaks(view, load ?? null, legs);
+  const transfers = transfersOf(log, columns, view.configurations, range);
+  return {
+    figures: {
+      'peak.load.p999': p999(view, scan),
+      'peak.leg.load': legLoad(view, scan, legs.length),
+      'peak.leg.imbalance': imbalance(view, scan, legs.length),
+      ...Object.fromEntries(
+        (['continuous', 'battery', 'leg'] as const).map((limit) => [
+          LIMITS[limit].key,
+          hoursAbove(view, scan, limit),
+        ]),
+      ),
+      'peak.transfers': transferCount(view, columns, transfers),
+    },
+    peaks: topPeaks(view, scan, load, legs),
+    transfers,
+    stepMinutes: log.stepMs / 60_000,
+  };
+}
+
+const NO_LOAD = 'The log has no load in this range; a column load_w would supply it.';
+const NO_LEGS = 'The log has no legs; columns leg1_w and leg2_w would supply them.';
+
+/** What a mean over the log's step hides of a motor's start. */
+export function hiddenStarts(stepMinutes: number): string {
+  return `Means over ${stepMinutes} min hide motor starts, which take ${START_RATIO[0]} to ${START_RATIO[1]} times the running power for a moment (common practice).`;
+}
+
+function evidenceOf(view: View, cells: number) {
+  return {
+    basis: {
+      coverage: coverageOf(view, (cells * view.log.stepMs) / 1000),
+      stepSeconds: view.log.stepMs / 1000,
+    },
+    assumptions: [hiddenStarts(view.log.stepMs / 60_000)],
+  };
+}
+
+function p999(view: View, { bins, known }: Scan): Figure {
+  if (known === 0) return notMeasured('kW', P999, NO_LOAD);
+  let [bin, below] = [0, 0];
+  while (below + bins[bin]! < 0.999 * known) below += bins[bin++]!;
+  const watts = (bin + 0.5) * BIN_W;
+  const half =
+    view.accuracy.load * watts + view.accuracy.offsetW + BIN_W / 2 + halfDigit(channelOf(view, 'load'));
+  return kilowatts(view, P999, watts, half, known, [
+    { label: 'intervals', value: known, unit: 'count', role: 'input' },
+  ]);
+}
+
+function kilowatts(
+  view: View,
+  method: Method,
+  watts: number,
+  half: number,
+  cells: number,
+  lines: readonly WorkingLine[] = [],
+): Figure {
+  return gradeOf(view, 'load')(
+    { value: watts / 1000, low: Math.max(0, watts - half) / 1000, high: (watts + half) / 1000 },
+    {
+      unit: 'kW',
+      method,
+      ...evidenceOf(view, cells),
+      working: [
+        ...lines,
+        { label: 'power', value: watts / 1000, unit: 'kW', role: 'result' },
+        { label: 'meter, and bin', value: half / 1000, unit: 'kW', role: 'uncertainty' },
+      ],
+    },
+  );
+}
+
+function legLoad(view: View, { legTop, legCells }: Scan, legs: number): Figure {
+  if (legs === 0) return notMeasured('kW', LEG, NO_LEGS);
+  if (legCells === 0) return insufficient('kW', LEG, 'The legs are missing throughout this range.');
+  return kilowatts(view, LEG, legTop, view.accuracy.load * legTop + view.accuracy.offsetW, legCells);
+}
+
+function imbalance(view: View, { deviation, mean, legCells }: Scan, legs: number): Figure {
+  if (legs < 2) return notMeasured('share', IMBALANCE, NO_LEGS);
+  if (!(mean > 0))
+    return insufficient('share', IMBALANCE, 'The legs carry nothing, or are missing, throughout this range.');
+  const value = deviation / mean;
+  // Two clamps that err apart show an imbalance of their own.
+  const half = Math.SQRT2 * view.accuracy.load;
+  return gradeOf(view, 'load')(
+    { value, low: Math.max(0, value - half), high: value + half },
+    {
+      unit: 'share',
+      method: IMBALANCE,
+      ...evidenceOf(view, legCells),
+      working: [
+        { label: 'mean largest deviation', value: deviation / legCells, unit: 'W', role: 'input' },
+        { label: '÷ mean power of a leg', value: mean / legCells, unit: 'W', role: 'input' },
+        { label: 'imbalance', value, unit: 'share', role: 'result' },
+        { label: 'clamps that err apart', value: half, unit: 'share', role: 'uncertainty' },
+      ],
+    },
+  );
+}
+
+function hoursAbove(view: View, scan: Scan, limit: Limit): Figure {
+  const method = ABOVE(limit);
+  const cells = limit === 'leg' ? scan.legCells : scan.known;
+  if (cells === 0) return notMeasured('h', method, limit === 'leg' ? NO_LEGS : NO_LOAD);
+  if (!scan.has[limit])
+    return notMeasured(
+      'h',
+      method,
+      `There is no limit to hold it against: ${LIMITS[limit].name} is not described in the system.`,
+    );
+  const hours = (count: number) => hoursOf((count * view.log.stepMs) / 1000);
+  return gradeOf(view, 'load')(
+    { value: hours(scan.above[limit]), low: hours(scan.surely[limit]), high: hours(scan.maybe[limit]) },
+    {
+      unit: 'h',
+      method,
+      ...evidenceOf(view, cells),
+      working: [
+        { label: 'intervals above it', value: scan.above[limit], unit: 'count', role: 'input' },
+        { label: 'time above it', value: hours(scan.above[limit]), unit: 'h', role: 'result' },
+        {
+          label: 'what the meter may move over it',
+          value: hours(scan.maybe[limit] - scan.surely[limit]) / 2,
+          unit: 'h',
+          role: 'uncertainty',
+        },
+      ],
+    },
+  );
+}
+
+function transferCount(
+  view: View,
+  { load, grid, battery, soc }: LedgerColumns,
+  transfers: readonly Transfer[],
+): Figure {
+  const lacks = [
+    ...(load ? [] : ['load']),
+    ...(grid ? [] : ['grid']),
+    ...(battery ? [] : ['battery power']),
+    ...(soc ? [] : ['state of charge']),
+  ];
+  if (lacks.length > 0)
+    return notMeasured('count', TRANSFERS, `The log has no ${lacks.join(', ')}; columns of them would tell.`);
+  const canTell = view.parts.some(
+    ({ configuration: { described } }) =>
+      described?.grid !== 'none' && (described?.inverter?.batteryOnlyKW ?? described?.inverter?.continuousKW),
+  );
+  if (!canTell)
+    return notMeasured(
+      'count',
+      TRANSFERS,
+      'No inverter with a limit and a grid beside it is described in this range.',
+    );
+  const value = transfers.length;
+  return gradeOf(view, 'load')(
+    { value, low: 0, high: value },
+    {
+      unit: 'count',
+      method: TRANSFERS,
+      ...evidenceOf(view, view.total.loadS / (view.log.stepMs / 1000)),
+      working: [{ label: 'transfers', value, unit: 'count', role: 'result' }],
+    },
+  );
+}

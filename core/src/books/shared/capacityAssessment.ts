@@ -1,0 +1,129 @@
+import { configurationAt, type Configuration } from '../../system/configuration.js';
+import type { Reset } from '../../passes/capacitySegments.js';
+import type { View } from '../../passes/rangeData.js';
+import type { Estimate } from '../../passes/capacityEstimates.js';
+import { capacityStep, type CapacityStep } from './capacityStep.js';
+import { cutOffCourse, type CutOffCourse } from './cutOffDrift.js';
+import { commissioning, firstDays, nameplate, type Reference } from './capacityReferences.js';
+import { LEAST_ESTIMATES, trendOf, type Bounded, type Trend } from './capacityTrend.js';
+import { YEAR_MS } from '../../time/days.js';
+
+/** A state of charge that meets its own end so closely is held to what the cells really have. */
+const MEETS = 0.02;
+const MEETINGS = 3;
+const MEETINGS_SHARE = 0.05;
+const NEAR_EMPTY = 0.3;
+/** A charge at the cut-off that rises by more than this in a year shows a capacity that the monitor does not. */
+const DRIFTS = 0.005;
+
+/** What a range says of the capacity of the configuration at its end. */
+export interface Judgement {
+  readonly configuration: Configuration;
+  /**
+   * Of the range, and after a step of the capacity that no configuration explains: discharges, and charges where these
+   * alone would give no rate.
+   */
+  readonly estimates: readonly Estimate[];
+  readonly trend: Trend;
+  readonly step: CapacityStep | null;
+  /** From charges alone, beside the discharges that lead; null without one. */
+  readonly chargeTrend: Trend | null;
+  readonly charges: number;
+  readonly trial: Reference | null;
+  readonly firstDays: Reference | null;
+  readonly nameplate: Reference | null;
+  /** The one that leads: the commissioning trial, else the first 90 days, else, on the DC side, the nameplate. */
+  readonly reference: Reference | null;
+  readonly cutOff: CutOffCourse | null;
+  /** Share of full by which the charge at the cut-off rises a year, where it surely does: fade that the monitor hides. */
+  readonly hidden: Bounded | null;
+  /** Whether the monitor's scale is held to the cells: it is set anew, or runs reach the cut-off where it says so. */
+  readonly isAnchored: boolean;
+  readonly resets: number;
+  readonly deepRuns: number;
+  /** Shares by which the meter and the monitor may be off all along. */
+  readonly systematic: number;
+}
+
+/** Two books read the judgement of a view; it is made once. */
+const made = new WeakMap<View, Judgement | null>();
+
+/** Judges the estimates of a range; null where there is none. */
+export function judge(view: View): Judgement | null {
+  const known = made.get(view);
+  if (known !== undefined) return known;
+  const judgement = judgementOf(view);
+  made.set(view, judgement);
+  return judgement;
+}
+
+function judgementOf(view: View): Judgement | null {
+  const configuration = configurationAt(view.configurations, view.range.toMs - 1);
+  const ofIt = (one: { readonly configuration: Configuration }) => one.configuration === configuration;
+  const all = view.estimates.filter(ofIt);
+  const isWithin = ({ atMs }: { readonly atMs: number }) => atMs >= view.range.fromMs;
+  const isFrom = (direction: Estimate['direction']) => (one: Estimate) => one.direction === direction;
+  const charges = all.filter(isFrom('charge'));
+  const discharges = all.filter(isFrom('discharge'));
+  const own = discharges.filter(isWithin).length >= LEAST_ESTIMATES ? discharges : all;
+  const within = own.filter(isWithin);
+  if (within.length === 0) return null;
+  const step = capacityStep(within);
+  const estimates = step ? within.slice(step.at) : within;
+  const resets = emptied(view.resets).filter(ofIt).length;
+  const end = configuration.described?.battery?.cutOff ?? configuration.floor;
+  const lately = estimates.filter(({ atMs }) => atMs >= view.range.toMs - YEAR_MS);
+  const deepRuns = end === null ? 0 : lately.filter(({ socTo }) => socTo <= end + MEETS).length;
+  const depths = estimates.map(({ depth }) => depth).sort((a, b) => a - b);
+  const trend = trendOf(estimates, view.range.toMs);
+  const charged = charges.filter(({ atMs }) => atMs >= (step?.atMs ?? view.range.fromMs));
+  const references = {
+    trial: commissioning(own),
+    firstDays: firstDays(view, own, trend),
+    nameplate: nameplate(view, configuration),
+  };
+  const cutOff = cutOffCourse(
+    view.cutOffs.filter((one) => ofIt(one) && isWithin(one)),
+    view.log.channels.get('soc')?.resolution ?? 0,
+  );
+  const hidden = cutOff?.slope && cutOff.slope.low > DRIFTS ? cutOff.slope : null;
+  return {
+    configuration,
+    estimates,
+    trend,
+    step,
+    chargeTrend: charged.length > 0 ? trendOf(charged, view.range.toMs) : null,
+    charges: charged.length,
+    ...references,
+    reference:
+      references.trial ?? references.firstDays ?? (view.batterySide === 'dc' ? references.nameplate : null),
+    cutOff,
+    hidden,
+    isAnchored: !hidden && (resets > 0 || deepRuns >= Math.max(MEETINGS, MEETINGS_SHARE * lately.length)),
+    resets,
+    deepRuns,
+    systematic: Math.hypot(view.accuracy.battery, view.accuracy.soc / depths[Math.floor(depths.length / 2)]!),
+  };
+}
+
+/**
+ * Where the monitor found the battery emptier than it had thought, near its end: there it learns what the cells hold. A
+ * jump at full only sets the count back to its beginning.
+ */
+export function emptied(resets: readonly Reset[]): Reset[] {
+  return resets.filter(({ from, to }) => to < from && to < NEAR_EMPTY);
+}
+
+/** Loss of capacity a year as a share of the reference, positive for a loss; null where there is no rate. */
+export function fadeOf({ trend, reference, configuration }: Judgement): Bounded | null {
+  const base = reference?.wh ?? configuration.usableWh;
+  if (!trend.slope || base === null) return null;
+  const { value, low, high } = trend.slope;
+  // Where the reference is off, the rate is off with it.
+  const own = (Math.abs(value) / base) * (reference?.off ?? 0);
+  return {
+    value: -value / base,
+    low: -value / base - Math.hypot((high - value) / base, own),
+    high: -value / base + Math.hypot((value - low) / base, own),
+  };
+}

@@ -1,0 +1,246 @@
+import { quantile } from '../../statistics/quantile.js';
+import { mannKendall } from '../../statistics/mannKendall.js';
+import { seededRandom } from '../../statistics/random.js';
+import { medianLine, theilSen } from '../../statistics/theilSen.js';
+import { solve } from '../../statistics/solve.js';
+import type { Estimate } from '../../passes/capacityEstimates.js';
+import { YEAR_MS } from '../../time/days.js';
+
+/** So many estimates a rate needs. */
+export const LEAST_ESTIMATES = 20;
+const LEAST_YEARS = 0.5;
+/** Without a temperature the season can be told from a trend only over so many years. */
+const LEAST_SEASONS = 1.4;
+const LEAST_KELVIN = 8;
+export const STANDARD_CELSIUS = 20;
+const RESAMPLES = 200;
+/** More months than this are taken by quarters: the slopes grow with the square of their number. */
+const MOST_BLOCKS = 36;
+/** A run from full to the cut-off, or a trial, weighs as so many others. */
+const ANCHOR_WEIGHT = 3;
+
+/** Estimates of a month, or of a quarter in long logs. */
+export interface Block {
+  /** Years, from the end of the range; negative. */
+  readonly x: number;
+  readonly wh: number;
+  readonly temperature: number;
+  readonly count: number;
+}
+
+/** What moves an estimate beside age: the battery's temperature, the season, or nothing that is known. */
+export type Season = 'temperature' | 'calendar' | 'none';
+
+/** A course of capacity, in Wh and Wh a year; intervals by bootstrap over months. */
+export interface Trend {
+  readonly blocks: readonly Block[];
+  readonly season: Season;
+  /** At the end of the range, at 20 °C where temperature is known, else in a mean season. */
+  readonly level: Bounded;
+  /** Null where the estimates do not allow a rate. */
+  readonly slope: Bounded | null;
+  /** Why there is no rate. */
+  readonly reason: string | null;
+  /** Sen's rank interval of the slope: too narrow where months are alike, shown beside. */
+  readonly rank: readonly [low: number, high: number] | null;
+  /** Mann–Kendall: chance of a course as steady where there is no trend; it takes months for independent. */
+  readonly p: number | null;
+  readonly years: number;
+  /** The line with its interval at so many years from the end of the range. */
+  readonly lineAt: (x: number) => Bounded;
+  /** What season or temperature adds to the capacity, Wh, at so many years from the end of the range. */
+  readonly seasonal: (x: number, temperature: number) => number;
+}
+
+export interface Bounded {
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/**
+ * The course of the capacity: monthly medians, season or temperature taken off, and a Theil–Sen line through what is
+ * left.
+ * @param estimates of one configuration, at least one
+ * @param endMs end of the range
+ * @source P. K. Sen (1968) for the slope; block bootstrap: Efron and Tibshirani (1993), 8.6, from memory
+ */
+export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
+  const blocks = blocksOf(estimates, endMs);
+  const years = (estimates.at(-1)!.atMs - estimates[0]!.atMs) / YEAR_MS;
+  const season = seasonOf(blocks, years);
+  const reason = refusal(estimates.length, years, season);
+  const own = reason === null ? lineOf(blocks, season) : levelOf(blocks);
+  const drawn = resampled(blocks, (some) => (reason === null ? lineOf(some, season) : levelOf(some)));
+  // Few months draw too narrow a circle around themselves; this is what Student's factor makes of it.
+  const free = Math.max(1, blocks.length - (reason === null ? PARAMETERS[season] + 2 : 1));
+  const wider = 1.1 * Math.sqrt(blocks.length / free) * (1 + 1.2 / free);
+  // What the steps of SOC leave open in one estimate, less by the root of their number.
+  const halves = Float64Array.from(estimates, ({ half }) => half).sort();
+  const usual = quantile(halves, 0.5) / Math.sqrt(estimates.length);
+  const slopeOf = ({ slope }: Line) => slope;
+  const bounded = (of: (fit: Line) => number): Bounded => {
+    const value = of(own);
+    const values = Float64Array.from(drawn, of).sort();
+    const steps = of === slopeOf ? 0 : usual;
+    if (values.length === 0) return { value, low: value - steps, high: value + steps };
+    return {
+      value,
+      low: value - Math.hypot(steps, wider * Math.max(0, value - quantile(values, 0.025))),
+      high: value + Math.hypot(steps, wider * Math.max(0, quantile(values, 0.975) - value)),
+    };
+  };
+  const rank = reason === null ? rankInterval(blocks, season) : null;
+  const fit = reason === null ? seasonFit(blocks, season) : null;
+  return {
+    seasonal: (x, temperature) => (fit ? seasonalAt(fit, season, x, temperature) : 0),
+    blocks,
+    season,
+    level: bounded(({ level }) => level),
+    slope: reason === null ? bounded(slopeOf) : null,
+    reason,
+    rank,
+    p: reason === null ? mannKendall(...adjusted(blocks, season)) : null,
+    years,
+    lineAt: (x) => bounded(({ level, slope }) => level + slope * x),
+  };
+}
+
+const PARAMETERS: Readonly<Record<Season, number>> = { temperature: 1, calendar: 2, none: 0 };
+
+function refusal(count: number, years: number, season: Season): string | null {
+  if (count < LEAST_ESTIMATES || years < LEAST_YEARS)
+    return `A rate needs ${LEAST_ESTIMATES} estimates over half a year; here are ${count} over ${(years * 12).toFixed(0)} months. A longer range, or nights that take the battery down by 30 %, would supply them.`;
+  return season === 'none'
+    ? `In ${(years * 12).toFixed(0)} months the season cannot be told from age. A range of seventeen months, or the battery's temperature (battery_temp_c), would tell them apart.`
+    : null;
+}
+
+function seasonOf(blocks: readonly Block[], years: number): Season {
+  const known = blocks.filter(({ temperature }) => !Number.isNaN(temperature));
+  const [low, high] = [
+    Math.min(...known.map(({ temperature }) => temperature)),
+    Math.max(...known.map(({ temperature }) => temperature)),
+  ];
+  if (known.length === blocks.length && known.length >= 6 && high - low >= LEAST_KELVIN) return 'temperature';
+  return years >= LEAST_SEASONS ? 'calendar' : 'none';
+}
+
+/** Estimates by month, their weighted median; by quarter where there are more than 36 months. */
+function blocksOf(estimates: readonly Estimate[], endMs: number): Block[] {
+  const months = (estimates.at(-1)!.atMs - estimates[0]!.atMs) / (YEAR_MS / 12);
+  const size = months > MOST_BLOCKS ? 3 : 1;
+  const groups = new Map<number, Estimate[]>();
+  for (const estimate of estimates) {
+    const at = new Date(estimate.atMs);
+    const key = Math.floor((at.getUTCFullYear() * 12 + at.getUTCMonth()) / size);
+    const own = groups.get(key);
+    if (own) own.push(estimate);
+    else groups.set(key, [estimate]);
+  }
+  return [...groups.values()].map((own) => ({
+    x: (own.reduce((sum, { atMs }) => sum + atMs, 0) / own.length - endMs) / YEAR_MS,
+    wh: weightedMedian(own),
+    temperature: own.reduce((sum, { temperature }) => sum + temperature, 0) / own.length,
+    count: own.length,
+  }));
+}
+
+function weightedMedian(estimates: readonly Estimate[]): number {
+  const weightOf = ({ half, wh, kind }: Estimate) =>
+    (kind === 'segment' ? 1 : ANCHOR_WEIGHT) / Math.max(1e-4, half / wh) ** 2;
+  const sorted = [...estimates].sort((a, b) => a.wh - b.wh);
+  const all = sorted.reduce((sum, one) => sum + weightOf(one), 0);
+  let below = 0;
+  for (const one of sorted) {
+    below += weightOf(one);
+    if (below >= all / 2) return one.wh;
+  }
+  return sorted.at(-1)!.wh;
+}
+
+interface Line {
+  readonly level: number;
+  readonly slope: number;
+}
+
+function levelOf(blocks: readonly Block[]): Line {
+  const recent = blocks.filter(({ x }) => x > blocks.at(-1)!.x - 0.25);
+  return { level: quantile(Float64Array.from(recent, ({ wh }) => wh).sort(), 0.5), slope: 0 };
+}
+
+function terms(season: Season, x: number, temperature: number): readonly number[] {
+  if (season === 'temperature') return [temperature - STANDARD_CELSIUS];
+  return season === 'calendar' ? [Math.sin(2 * Math.PI * x), Math.cos(2 * Math.PI * x)] : [];
+}
+
+/** What season or temperature adds, by least squares beside a line in time; null where the blocks do not tell. */
+function seasonFit(blocks: readonly Block[], season: Season): number[] | null {
+  return solve(
+    blocks.map(({ x, temperature }) => [1, x, ...terms(season, x, temperature)]),
+    blocks.map(({ wh }) => wh),
+    blocks.map(({ count }) => Math.sqrt(count)),
+  );
+}
+
+function seasonalAt(fit: readonly number[], season: Season, x: number, temperature: number): number {
+  return terms(season, x, temperature).reduce((sum, term, k) => sum + term * fit[k + 2]!, 0);
+}
+
+function lineOf(blocks: readonly Block[], season: Season): Line {
+  const line = medianLine(...adjusted(blocks, season));
+  return line ? { level: line.intercept, slope: line.slope } : levelOf(blocks);
+}
+
+function rankInterval(blocks: readonly Block[], season: Season): readonly [number, number] | null {
+  const line = theilSen(...adjusted(blocks, season));
+  return line ? [line.low, line.high] : null;
+}
+
+function adjusted(blocks: readonly Block[], season: Season): readonly [Float64Array, Float64Array] {
+  const fit = seasonFit(blocks, season);
+  const off = ({ x, temperature }: Block) => (fit ? seasonalAt(fit, season, x, temperature) : 0);
+  return [
+    Float64Array.from(blocks, ({ x }) => x),
+    Float64Array.from(blocks, (block) => block.wh - off(block)),
+  ];
+}
+
+/** Fits of blocks drawn again with replacement; seeded, so that the same data give the same interval. */
+function resampled(blocks: readonly Block[], fit: (some: readonly Block[]) => Line): Line[] {
+  const n = blocks.length;
+  if (n < 3) return [];
+  const random = seededRandom(0x5e17);
+  return Array.from({ length: RESAMPLES }, () =>
+    fit(
+      Array.from({ length: n }, () => Math.floor(random() * n))
+        .sort((a, b) => a - b)
+        .map((i) => blocks[i]!),
+    ),
+  );
+}
+
+/**
+ * The year-on-year school: the median of the slopes between months one year apart, which takes the season off by itself.
+ * Null with fewer than six such pairs.
+ */
+export function yearOnYear(blocks: readonly Block[]): Bounded | null {
+  const slopes = blocks.flatMap((late) =>
+    blocks
+      .filter(({ x }) => Math.abs(late.x - x - 1) <= 15 / 365)
+      .map((early) => (late.wh - early.wh) / (late.x - early.x)),
+  );
+  if (slopes.length < 6) return null;
+  const median = (values: readonly number[]) => quantile(Float64Array.from(values).sort(), 0.5);
+  const random = seededRandom(0x907);
+  const drawn = Float64Array.from({ length: RESAMPLES }, () =>
+    median(slopes.map(() => slopes[Math.floor(random() * slopes.length)]!)),
+  ).sort();
+  const value = median(slopes);
+  const wider = Math.sqrt(slopes.length / (slopes.length - 2));
+  return {
+    value,
+    low: value - wider * (value - quantile(drawn, 0.025)),
+    high: value + wider * (quantile(drawn, 0.975) - value),
+  };
+}

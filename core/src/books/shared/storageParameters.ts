@@ -1,0 +1,155 @@
+import { judge } from './capacityAssessment.js';
+import { estimated, insufficient, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
+import { isTold, tareLine } from './tareLine.js';
+import { toldApart } from './idleDraw.js';
+import { configurationAt } from '../../system/configuration.js';
+import type { View } from '../../passes/rangeData.js';
+import type { Store } from '../outage/replay.js';
+
+/** Taken where nothing of the home tells: a battery with its converter. */
+const USUAL = { idleW: 30, oneWay: 0.95, roundTrip: 0.9 } as const;
+/** Charge below which an inverter gives less, where it is not described. */
+const LOW_CHARGE = 0.1;
+/** Days before the end of the range whose load is taken for the usual one. */
+const USUAL_DAYS = 28;
+
+const DAY_MS = 86_400_000;
+
+const NO_CHARGE =
+  'Neither load nor state of charge is known at the end of this range; columns load_w and soc_pct would supply them.';
+export const RUNTIME: Method = {
+  id: 'outage.runtime',
+  formula: '(SOC − cut-off) × capacity ÷ (load + idle draw)',
+  source: 'Common practice, no published source.',
+};
+
+/** What a home runs on, and how sure that is. */
+export interface Supply {
+  readonly store: Store;
+  readonly fullWh: number;
+  readonly cutOff: number;
+  /** Half-width of the capacity as a share. */
+  readonly capacityOff: number;
+  /** Highest power of one leg, W; null where it is not described. */
+  readonly perLegW: number | null;
+  readonly assumptions: readonly string[];
+  readonly working: readonly WorkingLine[];
+}
+
+/** The store of a home at the end of a range, by the losses and the capacity that were measured; null without a described battery. */
+export function supplyOf(view: View): Supply | null {
+  const configuration = configurationAt(view.configurations, view.range.toMs - 1);
+  const { usableWh, described, nameplateWh } = configuration;
+  if (usableWh === null) return null;
+  const judgement = judge(view);
+  const fit = toldApart(view).at(-1)?.fit;
+  const line = view.batterySide === 'dc' ? tareLine(view) : null;
+  const tare = line && isTold(line) ? line : null;
+  const oneWay = view.batterySide === 'dc' ? (tare ? 1 / tare.fit.second : USUAL.oneWay) : 1;
+  const level = judgement?.trend.level;
+  const fullWh = level ? level.value * oneWay : usableWh * USUAL.oneWay;
+  const own = fit ? fit.first / (1 + fit.second) : USUAL.idleW;
+  const inverterW =
+    view.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
+  const idleW = (own + inverterW) * oneWay;
+  const cutOff = described?.battery?.cutOff ?? configuration.floor ?? 0;
+  const { batteryOnlyKW, continuousKW, perLegKW, lowChargeKW, lowCharge } = described?.inverter ?? {};
+  const limitKW = batteryOnlyKW ?? continuousKW;
+  const weakSoc = lowChargeKW === undefined ? 0 : (lowCharge ?? LOW_CHARGE);
+  return {
+    fullWh,
+    cutOff,
+    capacityOff: level ? Math.max(judgement.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
+    store: {
+      capacityWh: fullWh * (1 - cutOff),
+      idleW,
+      roundTrip: fit ? 1 / (1 + fit.second) : USUAL.roundTrip,
+      chargeW: configuration.maxChargeW ?? (nameplateWh ?? usableWh) / 2,
+      limitW: limitKW === undefined ? Infinity : limitKW * 1000,
+      weakBelowWh: Math.max(0, weakSoc - cutOff) * fullWh,
+      weakW: lowChargeKW === undefined ? Infinity : lowChargeKW * 1000,
+    },
+    perLegW: perLegKW == null ? null : perLegKW * 1000,
+    working: [
+      { label: 'from full to empty, on the home’s side', value: fullWh / 1000, unit: 'kWh', role: 'input' },
+      { label: 'cut-off', value: cutOff, unit: 'share', role: 'input' },
+      { label: 'idle draw', value: idleW, unit: 'W', role: 'input' },
+    ],
+    assumptions: [
+      ...(level
+        ? []
+        : ['Capacity as described, less 5 % for conversion: no discharge of this range measures it.']),
+      ...(fit
+        ? []
+        : [
+            `Idle draw (${USUAL.idleW} W) and conversion as usual: the windows of this range do not tell them.`,
+          ]),
+      ...(limitKW === undefined
+        ? ['The inverter’s limit on battery is not described, so no load is too high.']
+        : []),
+      ...(lowChargeKW === undefined
+        ? ['Many inverters give less below about 10 % of charge; what this one gives then is not described.']
+        : []),
+      'With the battery as it is at the end of the range, whichever there was before.',
+      'The log’s step hides motor starts; a start above the inverter’s limit ends a run that is told to last.',
+    ],
+  };
+}
+
+/** A store as a runtime needs it. */
+export interface RunsOn {
+  /** From full to empty, on the home's side, Wh. */
+  readonly fullWh: number;
+  readonly cutOff: number;
+  readonly idleW: number;
+  /** Half-widths at about 95 %: of the capacity as a share, of SOC in shares of full. */
+  readonly capacityOff: number;
+  readonly socOff: number;
+}
+
+/**
+ * Hours that a steady load lasts without sun: (SOC − cut-off) × capacity ÷ (load + idle draw).
+ * @param loadOff half-width of the load as a share
+ */
+export function runtimeHours(
+  { fullWh, cutOff, idleW, capacityOff, socOff }: RunsOn,
+  soc: number,
+  loadW: number,
+  loadOff: number,
+): { readonly value: number; readonly low: number; readonly high: number } {
+  const above = Math.max(0, soc - cutOff);
+  const value = (above * fullWh) / (loadW + idleW);
+  const half = value * Math.hypot(capacityOff, loadOff, socOff / Math.max(0.05, above));
+  return { value, low: Math.max(0, value - half), high: value + half };
+}
+
+/** What a runtime is reckoned from. */
+export function runsOn({ accuracy }: View, { fullWh, cutOff, capacityOff, store }: Supply): RunsOn {
+  return { fullWh, cutOff, idleW: store.idleW, capacityOff, socOff: accuracy.soc };
+}
+
+/** How long the charge at the end of a range lasts at the usual load. */
+export function runtime(view: View, supply: Supply): Figure {
+  const soc = view.total.socLast;
+  const lately = view.days.filter(({ day }) => day.fromMs >= view.range.toMs - USUAL_DAYS * DAY_MS);
+  const hours = lately.reduce((sum, { sums }) => sum + sums.loadS, 0) / 3600;
+  const loadW = lately.reduce((sum, { sums }) => sum + sums.loadWh, 0) / hours;
+  if (!(loadW > 0) || Number.isNaN(soc)) return insufficient('h', RUNTIME, NO_CHARGE);
+  const { value, low, high } = runtimeHours(runsOn(view, supply), soc, loadW, view.accuracy.load);
+  return estimated(
+    { value, low, high },
+    {
+      unit: 'h',
+      method: RUNTIME,
+      basis: { loadW, soc },
+      working: [
+        { label: 'state of charge at the end of the range', value: soc, unit: 'share', role: 'input' },
+        ...supply.working,
+        { label: `mean load of the last ${USUAL_DAYS} days`, value: loadW, unit: 'W', role: 'input' },
+        { label: 'lasts without sun', value, unit: 'h', role: 'result' },
+        { label: 'capacity, load and charge', value: (high - low) / 2, unit: 'h', role: 'uncertainty' },
+      ],
+      assumptions: ['One steady load and no sun.', ...supply.assumptions],
+    },
+  );
+}

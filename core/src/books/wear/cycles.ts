@@ -1,0 +1,219 @@
+import {
+  estimated,
+  insufficient,
+  measured,
+  notMeasured,
+  type Figure,
+  type Method,
+} from '../../model/figure.js';
+import { hysteresisOf, type Turn } from '../../passes/turningPoints.js';
+import { rainflow } from '../../statistics/rainflow.js';
+import { configurationAt, type Configuration } from '../../system/configuration.js';
+import { halfDigit, percent } from '../shared/uncertainty.js';
+import { perYear, type View } from '../../passes/rangeData.js';
+
+const ASTM = 'Rainflow counting: ASTM E1049-85 (reapproved), 5.4.4 (from memory).';
+const COUNT: Method = {
+  id: 'wear.rainflow',
+  formula: 'Σ count of rainflow cycles of the state of charge',
+  source: ASTM,
+};
+const DEPTHS: Method = {
+  id: 'wear.rainflow-depth',
+  formula: 'Σ count × depth of rainflow cycles of the state of charge',
+  source: ASTM,
+};
+const DAMAGE: Method = {
+  id: 'wear.miner',
+  formula: 'Σ count ÷ cycles to the end of life at that depth',
+  source: 'Palmgren (1924); M. A. Miner, Journal of Applied Mechanics 12 (1945).',
+};
+const NO_SOC = 'The log has no state of charge; a column soc_pct would supply it.';
+const NO_CYCLE =
+  'The state of charge makes no full swing in this range. A charge and a discharge would supply one.';
+
+/** A cycle of the state of charge. Depth and mean are shares of the usable capacity. */
+export interface SocCycle {
+  readonly depth: number;
+  readonly mean: number;
+  readonly count: 0.5 | 1;
+  readonly fromMs: number;
+  readonly toMs: number;
+}
+
+/** Cycles to the end of life at a depth of discharge. */
+export interface LifePoint {
+  readonly depth: number;
+  readonly cycles: number;
+}
+
+/** Taken where the system does not say better: an assumption, no data sheet. */
+export const ASSUMED_LIFE: readonly LifePoint[] = [
+  { depth: 0.1, cycles: 60_000 },
+  { depth: 0.3, cycles: 18_000 },
+  { depth: 0.5, cycles: 9_500 },
+  { depth: 0.8, cycles: 5_500 },
+  { depth: 1, cycles: 4_000 },
+];
+
+/** Rainflow cycles of the state of charge, each sequence of turning points by itself, in order of their closing. */
+export function socCycles(turns: readonly Turn[]): SocCycle[] {
+  const begins = turns.flatMap(({ begins: first }, i) => (first ? [i] : []));
+  return begins.flatMap((from, k) => {
+    const own = turns.slice(from, begins[k + 1]);
+    return rainflow(own.map(({ soc }) => soc)).map(({ range, mean, count, from: a, to: b }) => ({
+      depth: range,
+      mean,
+      count,
+      fromMs: own[a]!.atMs,
+      toMs: own[b]!.atMs,
+    }));
+  });
+}
+
+/** The cycle-life curve of a configuration, and whether it is described or assumed. */
+export function lifeOf({ described }: Configuration): {
+  readonly points: readonly LifePoint[];
+  readonly isAssumed: boolean;
+} {
+  const points = described?.battery?.cycleLife;
+  if (!points?.length) return { points: ASSUMED_LIFE, isAssumed: true };
+  return { points: [...points].sort((a, b) => a.depth - b.depth), isAssumed: false };
+}
+
+/** Cycles to the end of life at a depth: a straight line between points in the logarithms of both, its ends carried on. */
+export function cyclesAt(points: readonly LifePoint[], depth: number): number {
+  if (points.length === 1) return points[0]!.cycles / (depth / points[0]!.depth);
+  let k = 1;
+  while (k < points.length - 1 && points[k]!.depth < depth) k++;
+  const [a, b] = [points[k - 1]!, points[k]!];
+  const slope = Math.log(b.cycles / a.cycles) / Math.log(b.depth / a.depth);
+  return a.cycles * (depth / a.depth) ** slope;
+}
+
+/** Share of a life that a cycle takes. */
+export function damageOf(cycle: SocCycle, configurations: readonly Configuration[]): number {
+  const { points } = lifeOf(configurationAt(configurations, cycle.fromMs));
+  return cycle.count / cyclesAt(points, cycle.depth);
+}
+
+/** Cycles by rainflow, what they add up to in depth, and the share of life that a cycle-life curve gives them. */
+export function cycleFigures(view: View): Record<string, Figure> {
+  const cycles = socCycles(view.turns);
+  return {
+    'wear.cycles.rainflow': counted(view, cycles),
+    'wear.cycles.rainflowDepth': depths(view, cycles),
+    'wear.damage': damage(view, cycles),
+  };
+}
+
+function refused(view: View, unit: 'cycles' | 'share', method: Method): Figure {
+  return view.log.channels.has('soc')
+    ? insufficient(unit, method, NO_CYCLE)
+    : notMeasured(unit, method, NO_SOC);
+}
+
+function basisOf(view: View, cycles: readonly SocCycle[], value: number) {
+  return {
+    aYear: perYear(value, view.total.socS),
+    cycles: cycles.length,
+    turningPoints: view.turns.length,
+    hysteresis: percent(hysteresisOf(view.log)),
+  };
+}
+
+function counted(view: View, cycles: readonly SocCycle[]): Figure {
+  if (cycles.length === 0) return refused(view, 'cycles', COUNT);
+  const sum = (of: (cycle: SocCycle) => boolean) =>
+    cycles.filter(of).reduce((total, { count }) => total + count, 0);
+  const value = sum(() => true);
+  // Swings about as small as the hysteresis may count or not, as the last digit falls.
+  const edge = 1.5 * hysteresisOf(view.log);
+  const doubtful = sum(({ depth }) => depth < edge);
+  return measured(
+    { value, low: value - doubtful, high: value + doubtful },
+    {
+      unit: 'cycles',
+      method: COUNT,
+      basis: basisOf(view, cycles, value),
+      working: [
+        { label: 'whole cycles', value: sum(({ count }) => count === 1), unit: 'cycles', role: 'input' },
+        { label: '+ half cycles', value: sum(({ count }) => count < 1), unit: 'cycles', role: 'input' },
+        { label: 'cycles', value, unit: 'cycles', role: 'result' },
+        {
+          label: `swings of less than ${percent(edge)}, which the last digit may hide or make`,
+          value: doubtful,
+          unit: 'cycles',
+          role: 'uncertainty',
+        },
+      ],
+    },
+  );
+}
+
+function depths(view: View, cycles: readonly SocCycle[]): Figure {
+  if (cycles.length === 0) return refused(view, 'cycles', DEPTHS);
+  const value = cycles.reduce((sum, { depth, count }) => sum + depth * count, 0);
+  const number = cycles.reduce((sum, { count }) => sum + count, 0);
+  // The last digit errs at every turn by itself, the monitor's scale the same way throughout.
+  const digits = halfDigit(view.log.channels.get('soc')) * Math.sqrt(2 * number);
+  const scale = view.accuracy.soc * value;
+  const half = Math.hypot(digits, scale);
+  return measured(
+    { value, low: Math.max(0, value - half), high: value + half },
+    {
+      unit: 'cycles',
+      method: DEPTHS,
+      basis: basisOf(view, cycles, value),
+      working: [
+        { label: 'cycles', value: number, unit: 'cycles', role: 'input' },
+        { label: '× their mean depth', value: value / number, unit: 'share', role: 'input' },
+        { label: 'full cycles by the state of charge', value, unit: 'cycles', role: 'result' },
+        { label: 'scale of the monitor', value: scale, unit: 'cycles', role: 'uncertainty' },
+        { label: 'last digit of SOC', value: digits, unit: 'cycles', role: 'uncertainty' },
+      ],
+      assumptions: ['Equals the equivalent full cycles of the same state of charge.'],
+    },
+  );
+}
+
+function damage(view: View, cycles: readonly SocCycle[]): Figure {
+  if (cycles.length === 0) return refused(view, 'share', DAMAGE);
+  const value = cycles.reduce((sum, cycle) => sum + damageOf(cycle, view.configurations), 0);
+  const isAssumed = view.parts.some(({ configuration }) => lifeOf(configuration).isAssumed);
+  // A data sheet's curve is good to a third at best; an assumed one may be off by half or by double.
+  const factor = isAssumed ? 2 : 1.33;
+  return estimated(
+    { value, low: value / factor, high: value * factor },
+    {
+      unit: 'share',
+      method: DAMAGE,
+      basis: basisOf(view, cycles, value),
+      working: [
+        ...cycleBands(cycles).map(({ label, own }) => ({
+          label,
+          value: own.reduce((sum, cycle) => sum + damageOf(cycle, view.configurations), 0),
+          unit: 'share' as const,
+          role: 'input' as const,
+        })),
+        { label: 'share of a life', value, unit: 'share', role: 'result' },
+      ],
+      assumptions: [
+        isAssumed
+          ? 'The cycle-life curve is an assumption, no data sheet: describe the battery’s own to replace it.'
+          : 'The cycle-life curve is the one described for the battery.',
+        'Age, heat and time spent full wear a battery beside its cycles; this counts cycles alone.',
+      ],
+    },
+  );
+}
+
+function cycleBands(cycles: readonly SocCycle[]) {
+  const bounds = [0, 0.2, 0.4, 0.6, 0.8, 1.01];
+  return bounds.slice(1).flatMap((to, k) => {
+    const own = cycles.filter(({ depth }) => depth >= bounds[k]! && depth < to);
+    const count = own.reduce((sum, cycle) => sum + cycle.count, 0);
+    const label = `${count} cycles of ${Math.round(100 * bounds[k]!)} to ${Math.round(100 * Math.min(1, to))} %`;
+    return own.length > 0 ? [{ label, own }] : [];
+  });
+}

@@ -1,0 +1,181 @@
+import { insufficient, measured, notMeasured, type Figure, type Method } from '../../model/figure.js';
+import {
+  HIGH,
+  LOW,
+  RATE_BIN,
+  rateQuantile,
+  TEMPERATURE_BOUNDS,
+  timeAround,
+} from '../../passes/stressHistogram.js';
+import { energyDoubts, combined, halfDigit, percent } from '../shared/uncertainty.js';
+import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
+
+const PRACTICE = 'Common practice, no published source.';
+const FULL: Method = { id: 'wear.time-full', formula: 'time above 95 % ÷ time known', source: PRACTICE };
+const EMPTY: Method = { id: 'wear.time-empty', formula: 'time below 10 % ÷ time known', source: PRACTICE };
+const P50: Method = {
+  id: 'wear.rate-p50',
+  formula: 'half of the working time |battery| ÷ nameplate is below it',
+  source: PRACTICE,
+};
+const P95: Method = {
+  id: 'wear.rate-p95',
+  formula: '95 % of the working time |battery| ÷ nameplate is below it',
+  source: PRACTICE,
+};
+const TOP: Method = { id: 'wear.rate-max', formula: 'highest |battery| ÷ nameplate', source: PRACTICE };
+const HARD: Method = {
+  id: 'wear.rate-hours',
+  formula: 'time with |battery| ÷ nameplate above 0.5',
+  source: PRACTICE,
+};
+const COLD: Method = {
+  id: 'wear.cold-charge',
+  formula: 'Σ charge while the battery is below 0 °C',
+  source: PRACTICE,
+};
+const HOT: Method = { id: 'wear.hot', formula: 'time above 45 °C', source: PRACTICE };
+const HARD_RATE = 0.5;
+/** A logged temperature is taken to be good to so many K. */
+const TEMPERATURE_OFF = 1;
+
+/** Time spent full and empty, charge rates, cold and heat. */
+export function strainFigures(view: View): Record<string, Figure> {
+  return {
+    'wear.timeAbove95': timeAt(view, FULL, 'above', HIGH, view.strain.highS),
+    'wear.timeBelow10': timeAt(view, EMPTY, 'below', LOW, view.strain.lowS),
+    'wear.rate.p50': rate(view, P50, rateQuantile(view.strain, 0.5)),
+    'wear.rate.p95': rate(view, P95, rateQuantile(view.strain, 0.95)),
+    'wear.rate.max': rate(view, TOP, view.strain.topRate || null),
+    'wear.rate.hoursAboveHalf': hardHours(view),
+    'wear.coldCharge': cold(view),
+    'wear.hotHours': hot(view),
+  };
+}
+
+function timeAt(view: View, method: Method, side: 'above' | 'below', bound: number, seconds: number): Figure {
+  const { socS } = view.total;
+  if (!view.log.channels.has('soc'))
+    return notMeasured('share', method, 'The log has no state of charge; a column soc_pct would supply it.');
+  if (socS === 0) return insufficient('share', method, 'State of charge is missing throughout this range.');
+  const value = seconds / socS;
+  const off = Math.hypot(view.accuracy.soc, halfDigit(view.log.channels.get('soc')));
+  // A monitor that reads so much too high or too low moves the bound by as much.
+  const [stricter, looser] = side === 'above' ? [bound + off, bound - off] : [bound - off, bound + off];
+  const low = Math.min(value, timeAround(view.strain, stricter)[side].surely / socS);
+  const high = Math.max(value, timeAround(view.strain, looser)[side].maybe / socS);
+  return measured(
+    { value, low, high },
+    {
+      unit: 'share',
+      method,
+      basis: { coverage: coverageOf(view, socS), hours: hoursOf(seconds) },
+      working: [
+        { label: 'time there', value: hoursOf(seconds), unit: 'h', role: 'input' },
+        { label: '÷ time known', value: hoursOf(socS), unit: 'h', role: 'input' },
+        { label: 'share', value, unit: 'share', role: 'result' },
+        {
+          label: `what lies within ±${percent(off)} of the bound`,
+          value: (high - low) / 2,
+          unit: 'share',
+          role: 'uncertainty',
+        },
+      ],
+    },
+  );
+}
+
+/** Why charge rates cannot be told, or null. */
+function lacking(view: View): string | null {
+  if (!channelOf(view, 'battery'))
+    return 'The log has no battery power; a column battery_w or battery_dc_w would supply it.';
+  return view.parts.some(({ configuration }) => configuration.nameplateWh === null)
+    ? 'The nameplate capacity is not described for every configuration of this range.'
+    : null;
+}
+
+function rate(view: View, method: Method, value: number | null): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('C-rate', method, reason);
+  if (value === null) return insufficient('C-rate', method, 'The battery did not work in this range.');
+  const half = view.accuracy.battery * value + (method === TOP ? 0 : RATE_BIN / 2);
+  const worked = view.strain.rateS.reduce((sum, seconds) => sum + seconds, 0);
+  return gradeOf(view, 'battery')(
+    { value, low: Math.max(0, value - half), high: value + half },
+    {
+      unit: 'C-rate',
+      method,
+      basis: { workingHours: hoursOf(worked), stepMinutes: view.log.stepMs / 60_000 },
+      working: [
+        { label: 'time at work', value: hoursOf(worked), unit: 'h', role: 'input' },
+        { label: 'charge rate', value, unit: 'C-rate', role: 'result' },
+        { label: 'battery meter and bin', value: half, unit: 'C-rate', role: 'uncertainty' },
+      ],
+      assumptions: ['Means over the log’s step; shorter peaks were higher.'],
+    },
+  );
+}
+
+function hardHours(view: View): Figure {
+  const reason = lacking(view);
+  if (reason !== null) return notMeasured('h', HARD, reason);
+  const { rateS } = view.strain;
+  const first = Math.round(HARD_RATE / RATE_BIN);
+  const hoursFrom = (bin: number) => hoursOf(rateS.slice(bin).reduce((sum, seconds) => sum + seconds, 0));
+  const value = hoursFrom(first);
+  return gradeOf(view, 'battery')(
+    { value, low: hoursFrom(first + 1), high: hoursFrom(first - 1) },
+    {
+      unit: 'h',
+      method: HARD,
+      basis: { coverage: coverageOf(view, view.total.batteryS) },
+      working: [{ label: 'time above 0.5 C', value, unit: 'h', role: 'result' }],
+    },
+  );
+}
+
+function temperatureHours(view: View): number {
+  return hoursOf(view.strain.temperatureS.reduce((sum, seconds) => sum + seconds, 0));
+}
+
+const NO_TEMPERATURE = 'The battery’s temperature is not logged; a column battery_temp_c would supply it.';
+
+function cold(view: View): Figure {
+  if (temperatureHours(view) === 0) return notMeasured('kWh', COLD, NO_TEMPERATURE);
+  if (!channelOf(view, 'battery')) return notMeasured('kWh', COLD, lacking(view)!);
+  const wh = view.strain.coldChargeWh;
+  const half = combined(energyDoubts(view, 'battery', wh, wh > 0 ? view.strain.temperatureS[0]! : 0)) / 1000;
+  const value = wh / 1000;
+  return gradeOf(view, 'battery')(
+    { value, low: Math.max(0, value - half), high: value + half },
+    {
+      unit: 'kWh',
+      method: COLD,
+      basis: { hoursBelow0: hoursOf(view.strain.temperatureS[0]!), temperatureHours: temperatureHours(view) },
+      working: [
+        { label: 'time below 0 °C', value: hoursOf(view.strain.temperatureS[0]!), unit: 'h', role: 'input' },
+        { label: 'charged meanwhile', value, unit: 'kWh', role: 'result' },
+        { label: 'battery meter', value: half, unit: 'kWh', role: 'uncertainty' },
+      ],
+      assumptions: ['The logged temperature stands for the coldest cell.'],
+    },
+  );
+}
+
+function hot(view: View): Figure {
+  if (temperatureHours(view) === 0) return notMeasured('h', HOT, NO_TEMPERATURE);
+  const { temperatureS } = view.strain;
+  const value = hoursOf(temperatureS[TEMPERATURE_BOUNDS.length]!);
+  // Within the accuracy of the sensor a part of the next cooler band may belong here.
+  const width = TEMPERATURE_BOUNDS.at(-1)! - TEMPERATURE_BOUNDS.at(-2)!;
+  const near = (hoursOf(temperatureS[TEMPERATURE_BOUNDS.length - 1]!) * TEMPERATURE_OFF) / width;
+  return measured(
+    { value, low: Math.max(0, value - near), high: value + near },
+    {
+      unit: 'h',
+      method: HOT,
+      basis: { temperatureHours: temperatureHours(view) },
+      working: [{ label: 'time above 45 °C', value, unit: 'h', role: 'result' }],
+    },
+  );
+}

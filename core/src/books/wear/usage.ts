@@ -1,0 +1,289 @@
+import {
+  insufficient,
+  measured,
+  notMeasured,
+  type Figure,
+  type Interval,
+  type Method,
+  type WorkingLine,
+} from '../../model/figure.js';
+import { SWING } from '../../passes/depthOfDischarge.js';
+import { warrantyTerms, type Configuration } from '../../system/configuration.js';
+import { combined, energyDoubts, halfDigit } from '../shared/uncertainty.js';
+import {
+  coverageOf,
+  gradeOf,
+  hoursOf,
+  lumpsOf,
+  perYear,
+  type Part,
+  type View,
+} from '../../passes/rangeData.js';
+
+const NAMES = 'Energy throughput and full equivalent cycles as named in EU Regulation 2023/1542, Annex VII.';
+const THROUGHPUT: Method = { id: 'wear.throughput', formula: 'Σ discharge', source: NAMES };
+const DEPTH = 'Common practice, no published source.';
+const DEPTH_MEAN: Method = {
+  id: 'wear.depth.night',
+  formula: 'mean over nights of (highest SOC − following lowest SOC), noon to noon',
+  source: DEPTH,
+};
+const DEPTH_MAX: Method = {
+  id: 'wear.depth.deepest',
+  formula: 'deepest fall of SOC from a highest to a following lowest value',
+  source: DEPTH,
+};
+const SOC_MEAN: Method = {
+  id: 'wear.soc-mean',
+  formula: 'Σ SOC × length of the interval ÷ time known',
+  source: DEPTH,
+};
+const NO_BATTERY = 'The log has no battery power; a column battery_w or battery_dc_w would supply it.';
+const NO_SOC = 'The log has no state of charge; a column soc_pct would supply it.';
+
+/** Throughput, equivalent full cycles by each reference, depth of discharge and mean SOC. */
+export function use(view: View): Record<string, Figure> {
+  return {
+    'wear.throughput': throughput(view),
+    'wear.efc.nameplate': cycles(view, 'nameplate'),
+    'wear.efc.usable': cycles(view, 'usable'),
+    'wear.efc.warranty': cycles(view, 'warranty'),
+    'wear.efc.both': cycles(view, 'both'),
+    'wear.depth.mean': depthMean(view),
+    'wear.depth.max': depthMax(view),
+    'wear.soc.mean': socMean(view),
+  };
+}
+
+function throughput(view: View): Figure {
+  const { dischargeOnS } = view.total;
+  const shapeless = lumpsOf(view.lumps, 'discharge');
+  const dischargeWh = view.total.dischargeWh + shapeless.wh;
+  const batteryS = view.total.batteryS + shapeless.seconds;
+  if (batteryS === 0) return notMeasured('kWh', THROUGHPUT, NO_BATTERY);
+  const doubts = energyDoubts(view, 'battery', dischargeWh, dischargeOnS);
+  const half = combined(doubts) / 1000;
+  const value = dischargeWh / 1000;
+  return gradeOf(view, 'battery')(
+    { value, low: Math.max(0, value - half), high: value + half },
+    {
+      unit: 'kWh',
+      method: THROUGHPUT,
+      basis: {
+        coverage: coverageOf(view, batteryS),
+        side: view.batterySide,
+        aYear: perYear(value, batteryS),
+      },
+      working: [
+        { label: 'discharge', value, unit: 'kWh', role: 'result' },
+        ...doubts.map(
+          ({ label, half: h }) => ({ label, value: h / 1000, unit: 'kWh', role: 'uncertainty' }) as const,
+        ),
+      ],
+    },
+  );
+}
+
+type School = 'nameplate' | 'usable' | 'warranty' | 'both';
+
+const FORMULAS: Readonly<Record<School, string>> = {
+  nameplate: 'Σ discharge ÷ nameplate capacity',
+  usable: 'Σ discharge ÷ usable capacity',
+  warranty: 'Σ discharge ÷ the capacity that the warranty names',
+  both: '(Σ charge + Σ discharge) ÷ 2 ÷ nameplate capacity',
+};
+
+const CAPACITIES: Readonly<Record<School, string>> = {
+  nameplate: 'nameplate capacity',
+  usable: 'usable capacity',
+  warranty: 'capacity named by the warranty',
+  both: 'nameplate capacity',
+};
+
+function capacityOf(configuration: Configuration, school: School): number | null {
+  if (school === 'usable') return configuration.usableWh;
+  if (school !== 'warranty') return configuration.nameplateWh;
+  const named = warrantyTerms(configuration)?.capacityKWh;
+  return named === undefined ? null : named * 1000;
+}
+
+function cycles(view: View, school: School): Figure {
+  const method: Method = { id: `wear.efc.${school}`, formula: FORMULAS[school], source: NAMES };
+  const parts = partsWithLumps(view).filter(({ sums }) => sums.batteryS > 0);
+  if (parts.length === 0) return notMeasured('cycles', method, NO_BATTERY);
+  const name = CAPACITIES[school];
+  if (parts.some(({ configuration }) => capacityOf(configuration, school) === null)) {
+    const reason =
+      school === 'warranty'
+        ? 'No capacity is described as the one that the warranty names, in every configuration of this range; the System view takes it.'
+        : `The ${name} is not described for every configuration of this range.`;
+    return notMeasured('cycles', method, reason);
+  }
+  let value = 0;
+  let half = 0;
+  const working: WorkingLine[] = [];
+  for (const part of parts) {
+    const capacityWh = capacityOf(part.configuration, school)!;
+    const { throughWh, onS } = through(part, school);
+    value += throughWh / capacityWh;
+    // One meter for the whole range: its errors add up along, they do not average out.
+    half += combined(energyDoubts(view, 'battery', throughWh, onS)) / capacityWh;
+    const of = parts.length > 1 ? `, ${part.configuration.name}` : '';
+    working.push(
+      {
+        label: `${school === 'both' ? '(charge + discharge) ÷ 2' : 'discharge'}${of}`,
+        value: throughWh / 1000,
+        unit: 'kWh',
+        role: 'input',
+      },
+      {
+        label: `÷ ${name}${of}`,
+        value: capacityWh / 1000,
+        unit: 'kWh',
+        role: 'input',
+      },
+      ...(parts.length > 1
+        ? [{ label: `cycles${of}`, value: throughWh / capacityWh, unit: 'cycles', role: 'step' } as const]
+        : []),
+    );
+  }
+  return gradeOf(view, 'battery')(
+    { value, low: Math.max(0, value - half), high: value + half },
+    {
+      unit: 'cycles',
+      method,
+      basis: {
+        coverage: coverageOf(
+          view,
+          parts.reduce((sum, { sums }) => sum + sums.batteryS, 0),
+        ),
+        configurations: parts.map(({ configuration }) => configuration.name),
+        side: view.batterySide,
+        aYear: perYear(
+          value,
+          parts.reduce((sum, { sums }) => sum + sums.batteryS, 0),
+        ),
+      },
+      working: [
+        ...working,
+        { label: 'equivalent full cycles', value, unit: 'cycles', role: 'result' },
+        { label: 'battery meter, gain and zero', value: half, unit: 'cycles', role: 'uncertainty' },
+      ],
+      assumptions: parts.length > 1 ? ['Each configuration by its own capacity, then added.'] : [],
+    },
+  );
+}
+
+/** The parts of the range with what counters say of the battery's gaps; a lump belongs to the configuration it begins in. */
+function partsWithLumps(view: View): Part[] {
+  const { lumps } = view;
+  if (!lumps.some(({ flow }) => flow === 'charge' || flow === 'discharge')) return [...view.parts];
+  return view.parts.map(({ configuration, sums }) => {
+    const own = lumps.filter(({ fromMs }) => fromMs >= configuration.fromMs && fromMs < configuration.toMs);
+    const [charge, discharge] = [lumpsOf(own, 'charge'), lumpsOf(own, 'discharge')];
+    return {
+      configuration,
+      sums: {
+        ...sums,
+        chargeWh: sums.chargeWh + charge.wh,
+        dischargeWh: sums.dischargeWh + discharge.wh,
+        batteryS: sums.batteryS + discharge.seconds,
+      },
+    };
+  });
+}
+
+function through({ sums }: Part, school: School): { throughWh: number; onS: number } {
+  return school === 'both'
+    ? { throughWh: (sums.chargeWh + sums.dischargeWh) / 2, onS: (sums.chargeOnS + sums.dischargeOnS) / 2 }
+    : { throughWh: sums.dischargeWh, onS: sums.dischargeOnS };
+}
+
+/** A share of full with its interval, held to what is possible. */
+function shareOfFull(value: number, half: number): Interval {
+  return {
+    value,
+    low: Math.min(value, Math.max(0, value - half)),
+    high: Math.max(value, Math.min(1, value + half)),
+  };
+}
+
+/** SOC differences within a night share the monitor's slow error; its last digit remains at both ends. */
+function depthHalf(view: View): number {
+  return Math.hypot(view.accuracy.soc, Math.SQRT2 * halfDigit(view.log.channels.get('soc')));
+}
+
+function depthMean(view: View): Figure {
+  if (!view.log.channels.has('soc')) return notMeasured('share', DEPTH_MEAN, NO_SOC);
+  const { nights } = view;
+  if (nights.length === 0) {
+    return insufficient(
+      'share',
+      DEPTH_MEAN,
+      'No night of this range has its state of charge known for half the time. One full night would supply it.',
+    );
+  }
+  const value = nights.reduce((sum, { depth }) => sum + depth, 0) / nights.length;
+  const half = depthHalf(view);
+  return measured(shareOfFull(value, half), {
+    unit: 'share',
+    method: DEPTH_MEAN,
+    basis: { nights: nights.length },
+    working: [
+      { label: 'falls of all nights, added', value: value * nights.length, unit: 'share', role: 'input' },
+      { label: '÷ nights', value: nights.length, unit: 'count', role: 'input' },
+      { label: 'mean depth', value, unit: 'share', role: 'result' },
+      { label: 'SOC accuracy and last digit', value: half, unit: 'share', role: 'uncertainty' },
+    ],
+    assumptions: ['A night belongs to the day on which it begins.'],
+  });
+}
+
+function depthMax(view: View): Figure {
+  if (!view.log.channels.has('soc')) return notMeasured('share', DEPTH_MAX, NO_SOC);
+  const all = [...view.discharges, ...view.nights];
+  if (all.length === 0) {
+    return insufficient(
+      'share',
+      DEPTH_MAX,
+      'SOC does not fall in this range, or is known for less than half of every night.',
+    );
+  }
+  const deepest = all.reduce((deep, fall) => (fall.depth > deep.depth ? fall : deep));
+  const value = deepest.depth;
+  const half = depthHalf(view);
+  return measured(shareOfFull(value, half), {
+    unit: 'share',
+    method: DEPTH_MAX,
+    basis: {
+      at: new Date(deepest.atMs).toISOString(),
+      to: new Date(deepest.toMs).toISOString(),
+      falls: view.discharges.length,
+    },
+    working: [
+      { label: 'deepest fall', value, unit: 'share', role: 'result' },
+      { label: 'SOC accuracy and last digit', value: half, unit: 'share', role: 'uncertainty' },
+    ],
+    assumptions: [
+      `A recovery of less than ${SWING * 100} % does not end a fall; a fall belongs to the day on which it begins.`,
+    ],
+  });
+}
+
+function socMean(view: View): Figure {
+  if (!view.log.channels.has('soc')) return notMeasured('share', SOC_MEAN, NO_SOC);
+  const { socTime, socS } = view.total;
+  if (socS === 0) return insufficient('share', SOC_MEAN, 'State of charge is missing throughout this range.');
+  const value = socTime / socS;
+  const half = Math.hypot(view.accuracy.soc, halfDigit(view.log.channels.get('soc')));
+  return measured(shareOfFull(value, half), {
+    unit: 'share',
+    method: SOC_MEAN,
+    basis: { coverage: coverageOf(view, socS) },
+    working: [
+      { label: 'time known', value: hoursOf(socS), unit: 'h', role: 'input' },
+      { label: 'mean SOC', value, unit: 'share', role: 'result' },
+      { label: 'SOC accuracy and last digit', value: half, unit: 'share', role: 'uncertainty' },
+    ],
+  });
+}

@@ -1,0 +1,77 @@
+import type { Finding } from '../../model/finding.js';
+import { cellAt, type Channel, type Grid, type Lump } from '../../model/log.js';
+
+/** So much of the meter's time the course has to cover for its totals to be set against it. */
+const LEAST_COVER = 0.5;
+/** Factors further from one are no matter of two meters' accuracy, and are told but not applied. */
+const MOST_FACTOR = 1.3;
+
+/**
+ * Where a utility meter and a finer log both give the grid, the meter leads the totals and the log the course: each
+ * direction of the course is brought to the meter's total by one factor, since a clamp errs by its gain.
+ * @returns the grid's channel, and what was done to it
+ */
+export function leadByMeter(
+  grid: Channel,
+  lumps: readonly Lump[],
+  cells: Grid,
+): { channel: Channel; findings: Finding[] } {
+  const factors = new Map<'import' | 'export', number>();
+  const findings: Finding[] = [];
+  const meters = lumps.filter(({ leads }) => leads === true);
+  for (const flow of ['import', 'export'] as const) {
+    const own = meters.filter((lump) => lump.flow === flow);
+    if (own.length === 0) continue;
+    const sign = flow === 'import' ? 1 : -1;
+    const hours = cells.stepMs / 3_600_000;
+    let [meterWh, courseWh, covered] = [0, 0, 0];
+    for (const { fromMs, toMs, wh } of own) {
+      let sum = 0;
+      let known = 0;
+      for (let i = cellAt(cells, fromMs); i < cellAt(cells, toMs); i++) {
+        const value = grid.values[i]!;
+        if (Number.isNaN(value)) continue;
+        known++;
+        sum += Math.max(0, sign * value) * hours;
+      }
+      // Only stretches the course knows whole can be compared.
+      if (known * cells.stepMs < 0.99 * (toMs - fromMs)) continue;
+      covered++;
+      meterWh += wh;
+      courseWh += sum;
+    }
+    const factor = meterWh / courseWh;
+    if (covered < LEAST_COVER * own.length || !(courseWh > 0) || Math.abs(factor - 1) < 1e-4) continue;
+    const applied = factor < MOST_FACTOR && factor > 1 / MOST_FACTOR;
+    if (applied) factors.set(flow, factor);
+    findings.push({
+      code: applied ? 'meter-leads' : 'meter-differs',
+      severity: applied ? 'note' : 'warning',
+      fromMs: own[0]!.fromMs,
+      toMs: own.at(-1)!.toMs,
+      message: `${own[0]!.source} counts ${(meterWh / 1000).toFixed(1)} kWh of ${flow}, ${grid.sources[0]!} ${(courseWh / 1000).toFixed(1)} kWh over the same time: ${applied ? `the meter leads the total, the log the course (× ${factor.toFixed(3)})` : 'too far apart for the accuracy of two meters, so the log stands as it is'}.`,
+      source: own[0]!.source,
+      kWh: Math.abs(meterWh - courseWh) / 1000,
+    });
+  }
+  if (factors.size === 0) return { channel: grid, findings };
+  const [into, outOf] = [factors.get('import') ?? 1, factors.get('export') ?? 1];
+  const from = cellAt(
+    cells,
+    meters.reduce((least, { fromMs }) => Math.min(least, fromMs), Infinity),
+  );
+  const to = cellAt(
+    cells,
+    meters.reduce((most, { toMs }) => Math.max(most, toMs), -Infinity),
+  );
+  const values = grid.values.slice();
+  for (let i = from; i < to; i++) values[i]! *= values[i]! > 0 ? into : outOf;
+  return {
+    channel: {
+      ...grid,
+      values,
+      sources: [...new Set([...grid.sources, ...meters.map(({ source }) => source)])],
+    },
+    findings,
+  };
+}

@@ -1,0 +1,133 @@
+import type { Finding } from '../../model/finding.js';
+import { cellAt, type Channel, type Grid, type Lump, type SettledLump } from '../../model/log.js';
+import type { Range } from '../../model/range.js';
+import type { Flow, Quantity } from '../../model/quantity.js';
+
+const CHANNEL: Readonly<Record<Flow, readonly [Quantity, 1 | -1]>> = {
+  solar: ['solar', 1],
+  load: ['load', 1],
+  import: ['grid', 1],
+  export: ['grid', -1],
+  discharge: ['battery', 1],
+  charge: ['battery', -1],
+};
+
+/** So much of a lump may be missing from the course without leaving anything for it. */
+const COVERED = 0.98;
+/** Difference between a counter and the course of the same time that is worth telling. */
+const DIFFERS_SHARE = 0.05;
+const DIFFERS_WH = 300;
+
+/** A stretch of one flow whose lumps are settled: theirs together. */
+interface Known extends Range {
+  readonly wh: number;
+  readonly unknownS: number;
+}
+
+/** Places in a list of stretches, apart from each other and in order, of those that overlap a range. */
+function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: number, to: number] {
+  let low = 0;
+  let high = list.length;
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (list[middle]!.toMs <= fromMs) low = middle + 1;
+    else high = middle;
+  }
+  let end = low;
+  while (end < list.length && list[end]!.fromMs < toMs) end++;
+  return [low, end];
+}
+
+/**
+ * Takes from each lump what the course of its flow already holds, so that no energy is counted twice. Shorter lumps go
+ * first: a month's total then holds what its days do not.
+ * @param channels logged on the grid, derived ones not among them
+ */
+export function settleLumps(
+  lumps: readonly Lump[],
+  channels: ReadonlyMap<Quantity, Channel>,
+  grid: Grid,
+): { lumps: SettledLump[]; findings: Finding[] } {
+  const settled: SettledLump[] = [];
+  const known = new Map<Flow, Known[]>();
+  const compared = new Map<
+    string,
+    { lump: Lump; lumpWh: number; courseWh: number; count: number; toMs: number }
+  >();
+  const byLength = [...lumps].sort(
+    (a, b) =>
+      a.toMs - a.fromMs - (b.toMs - b.fromMs) || a.fromMs - b.fromMs || (a.source < b.source ? -1 : 1),
+  );
+  for (const lump of byLength) {
+    const { flow, fromMs, toMs, wh } = lump;
+    const course = courseWithin(lump, channels, grid);
+    const list = known.get(flow) ?? [];
+    known.set(flow, list);
+    const [from, to] = overlapping(list, lump);
+    const within = list.slice(from, to);
+    // Lumps that overlap in part cannot be told apart; the shorter one stands.
+    if (within.some((other) => other.fromMs < fromMs || other.toMs > toMs)) continue;
+    const withinS = within.reduce((sum, { unknownS }) => sum + unknownS, 0);
+    const withinWh = within.reduce((sum, other) => sum + other.wh, 0);
+    const knownS = course.seconds + withinS;
+    const knownWh = course.wh + withinWh;
+    const wholeS = (toMs - fromMs) / 1000;
+    if (course.seconds >= COVERED * wholeS) {
+      const key = `${flow} ${lump.source}`;
+      const entry = compared.get(key) ?? { lump, lumpWh: 0, courseWh: 0, count: 0, toMs };
+      compared.set(key, {
+        lump: entry.lump,
+        lumpWh: entry.lumpWh + wh,
+        courseWh: entry.courseWh + course.wh,
+        count: entry.count + 1,
+        toMs: Math.max(toMs, entry.toMs),
+      });
+    } else if (knownS < COVERED * wholeS) {
+      const own = { ...lump, wh: Math.max(0, wh - knownWh), unknownS: wholeS - knownS };
+      settled.push(own);
+      const all = { fromMs, toMs, wh: withinWh + own.wh, unknownS: withinS + own.unknownS };
+      list.splice(from, to - from, all);
+    }
+  }
+  return {
+    lumps: settled.sort((a, b) => a.fromMs - b.fromMs || a.toMs - b.toMs || (a.flow < b.flow ? -1 : 1)),
+    findings: [...compared.values()].flatMap(({ lump, lumpWh, courseWh, count, toMs }): Finding[] => {
+      const difference = lumpWh - courseWh;
+      if (Math.abs(difference) < Math.max(DIFFERS_WH, DIFFERS_SHARE * courseWh)) return [];
+      const share = courseWh > 0 ? `${Math.round((100 * Math.abs(difference)) / courseWh)} %` : '';
+      return [
+        {
+          code: 'counter-differs',
+          severity: 'warning',
+          fromMs: lump.fromMs,
+          toMs,
+          message: `The totals of ${lump.flow} in ${lump.source} hold ${(Math.abs(difference) / 1000).toFixed(1)} kWh ${difference > 0 ? 'more' : 'less'} (${share}) than its course over the same ${count === 1 ? 'stretch' : `${count} stretches`}; the course leads.`,
+          source: lump.source,
+          kWh: Math.abs(difference) / 1000,
+        },
+      ];
+    }),
+  };
+}
+
+/** What the course of a flow holds within a lump. */
+function courseWithin(
+  { flow, fromMs, toMs }: Lump,
+  channels: ReadonlyMap<Quantity, Channel>,
+  grid: Grid,
+): { wh: number; seconds: number } {
+  const [quantity, sign] = CHANNEL[flow];
+  const values = (channels.get(quantity) ?? (quantity === 'battery' ? channels.get('batteryDc') : undefined))
+    ?.values;
+  if (!values) return { wh: 0, seconds: 0 };
+  const hours = grid.stepMs / 3_600_000;
+  let wh = 0;
+  let cells = 0;
+  for (let i = cellAt(grid, fromMs); i < cellAt(grid, toMs); i++) {
+    const value = sign * values[i]!;
+    if (Number.isNaN(value)) continue;
+    cells++;
+    if (value > 0) wh += value * hours;
+  }
+  return { wh, seconds: (cells * grid.stepMs) / 1000 };
+}

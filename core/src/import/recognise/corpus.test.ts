@@ -1,0 +1,58 @@
+import { describe, expect, test } from '@jest/globals';
+import { surveyFile, readPart } from '../readLog.js';
+import { analyse } from '../../report/report.js';
+import type { SourceLog } from '../../model/log.js';
+import { bytesOf, logOf } from '../../testing/logs.js';
+import { CORPUS_HOME, series, SHAPES, type Interval } from '../../testing/corpus.js';
+
+// Logs of invented shapes with known truth: the canonical log of the same series.
+const rowOf = ({ solar, load, grid, battery, soc }: Interval) => ({
+  solar_w: solar,
+  load_w: load,
+  grid_w: grid,
+  battery_w: battery,
+  soc_pct: soc,
+});
+const outcomes: string[] = [];
+
+describe('the corpus', () => {
+  test.each(SHAPES.map((shape) => [shape.name, shape] as const))('%s', async (name, shape) => {
+    // 3 May for the one ambiguous day: 03/05 and 05/03 are both days.
+    const fromMs = Date.UTC(2024, 4, 3) - 3_600_000;
+    const list = series(fromMs, shape.days, shape.stepMinutes);
+    const content = shape.write(list);
+    const { surveys } = await surveyFile(shape.file, () => bytesOf(content), CORPUS_HOME);
+    const asked = surveys.flatMap(({ recognition }) =>
+      recognition.conclusions.filter(({ asks }) => asks).map(({ about }) => about),
+    );
+    expect([...new Set(asked)].sort()).toEqual([...shape.asks].sort());
+    outcomes.push(`${shape.asks.length === 0 ? 'read' : 'asked'} ${name}`);
+    const logs: SourceLog[] = [];
+    for (const { part, mapping } of surveys) logs.push((await readPart(part, mapping, CORPUS_HOME)).log);
+    const canonical = analyse(CORPUS_HOME, [
+      await logOf(list.map(rowOf), new Date(fromMs).toISOString(), shape.stepMinutes * 60),
+    ]);
+    const found = analyse(CORPUS_HOME, logs);
+    for (const key of shape.keys) {
+      const expected = canonical.figures[key]!.value!;
+      const value = found.figures[key]!.value;
+      expect([
+        key,
+        value === null
+          ? null
+          : Math.abs(value - expected) <= shape.within * Math.abs(expected) + 0.02
+            ? 'equal'
+            : [value, expected],
+      ]).toEqual([key, 'equal']);
+    }
+  });
+
+  test('is large enough, and its share read without help is printed', () => {
+    const read = outcomes.filter((text) => text.startsWith('read')).length;
+    console.log(
+      `corpus: ${SHAPES.length} shapes, ${read} read without help, ${outcomes.length - read} rightly asked about`,
+    );
+    expect(SHAPES.length).toBeGreaterThanOrEqual(40);
+    expect(outcomes.length).toBe(SHAPES.length);
+  });
+});

@@ -1,0 +1,82 @@
+import { busChannel } from '../import/merge/derive.js';
+import type { Log } from '../model/log.js';
+import type { Quantity } from '../model/quantity.js';
+import type { Configuration } from '../system/configuration.js';
+import { solarShareOf, type OriginState } from './storedSolarShare.js';
+
+/** Below so much of its usual voltage or frequency the grid is down. */
+const GRID_DOWN_VOLT = 50;
+const GRID_DOWN_HZ = 10;
+
+/** What is known in a cell, by bits. */
+export const KNOWN = {
+  /** A flow that the log has elsewhere is missing here; without any flow, the state of charge. */
+  missing: 1,
+  /** A flow is bridged across a short gap. */
+  bridged: 2,
+  /** A logged sign of the grid says that it is down. */
+  gridDown: 4,
+} as const;
+
+type Values = Float64Array | null;
+
+/** The columns the ledger reads, looked up once for a log. */
+export interface LedgerColumns {
+  readonly solar: Values;
+  readonly load: Values;
+  readonly grid: Values;
+  readonly battery: Values;
+  readonly soc: Values;
+  /** Bits of {@link KNOWN} for each cell. */
+  readonly known: Uint8Array;
+  /** Share of solar origin of what the store holds at the start of each cell; NaN before it is known, null when it never is. */
+  readonly solarShare: Float32Array | null;
+}
+
+/**
+ * Looks up the columns of a log and goes once through what they lack.
+ * @param origin state in which a trace of an earlier log ended, where this one goes on from it
+ */
+export function ledgerColumns(
+  log: Log,
+  configurations: readonly Configuration[],
+  origin?: OriginState,
+): LedgerColumns {
+  const channel = (quantity: Quantity) => busChannel(log.channels, quantity);
+  const known = new Uint8Array(log.count);
+  const flows = (['solar', 'load', 'grid', 'battery'] as const).flatMap(
+    (quantity) => channel(quantity) ?? [],
+  );
+  // A log without any flow is judged by its state of charge.
+  const judged = flows.length > 0 ? flows : [channel('soc')].filter((soc) => soc !== undefined);
+  for (const { values, bridged } of judged) markMissing(known, values, bridged);
+  markDown(known, channel('gridUp')?.values, 0.5);
+  markDown(known, channel('gridV')?.values, GRID_DOWN_VOLT);
+  markDown(known, channel('gridHz')?.values, GRID_DOWN_HZ);
+  const flowsOfLog = flowColumns(log);
+  return { ...flowsOfLog, known, solarShare: solarShareOf(log, flowsOfLog, configurations, origin) };
+}
+
+/** The channels the ledger reads, as they stand at the home's bus. */
+export function flowColumns({ channels }: Log): Omit<LedgerColumns, 'known' | 'solarShare'> {
+  const values = (quantity: Quantity) => busChannel(channels, quantity)?.values ?? null;
+  return {
+    solar: values('solar'),
+    load: values('load'),
+    grid: values('grid'),
+    battery: values('battery'),
+    soc: values('soc'),
+  };
+}
+
+function markMissing(known: Uint8Array, values: Float64Array, bridged: Uint8Array): void {
+  for (let i = 0; i < known.length; i++) {
+    if (values[i] !== values[i]) known[i]! |= KNOWN.missing;
+    else if (bridged[i] === 1) known[i]! |= KNOWN.bridged;
+  }
+}
+
+function markDown(known: Uint8Array, values: Float64Array | undefined, below: number): void {
+  if (!values) return;
+  for (let i = 0; i < known.length; i++) if (values[i]! < below) known[i]! |= KNOWN.gridDown;
+}

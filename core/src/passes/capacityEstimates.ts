@@ -1,0 +1,94 @@
+import type { Segment } from './capacitySegments.js';
+import type { IdleStretch } from './idleFit.js';
+import type { Range } from '../model/range.js';
+import type { Configuration } from '../system/configuration.js';
+
+/** What a battery draws for itself where its windows do not tell, W: as a battery with its converter usually does. */
+const USUAL_DRAW = { value: 30, half: 25 } as const;
+/** A run that ends so close above the cut-off has emptied the battery. */
+const NEAR_CUT_OFF = 0.05;
+
+/** One estimate of the capacity, on the measuring side. */
+export interface Estimate {
+  readonly atMs: number;
+  readonly configuration: Configuration;
+  readonly wh: number;
+  /** What changes from one estimate to the next: steps of SOC, the draw's doubt. Half-width at about 95 %, Wh. */
+  readonly half: number;
+  readonly depth: number;
+  /** What it was found from. A charge is brought to what it lets out again. */
+  readonly direction: 'discharge' | 'charge';
+  readonly socTo: number;
+  readonly isFromFull: boolean;
+  /** A trial is a discharge in a test of the journal. */
+  readonly kind: 'segment' | 'full-run' | 'trial';
+  /** °C, NaN where it is not logged. */
+  readonly temperature: number;
+  /** False where the battery's own draw is taken as usual, not found. */
+  readonly hasDraw: boolean;
+}
+
+/**
+ * Capacity from discharges: (what came out + the battery's own draw) ÷ fall of the state of charge; and from charges:
+ * (what went in − the draw) ÷ rise, less what is lost on the way out again. Draw and loss are those that the windows of
+ * that time give; a charge without them says nothing.
+ * @param tests stretches in which the journal tells of a test
+ * @source common practice, no published source
+ */
+export function estimatesOf(
+  segments: readonly Segment[],
+  stretches: readonly IdleStretch[],
+  tests: readonly Range[],
+): Estimate[] {
+  return segments.flatMap((segment) => {
+    const { configuration, direction, fromMs, toMs, socFrom, socTo, moveACell } = segment;
+    const hours = (toMs - fromMs) / 3_600_000;
+    const depth = Math.abs(socFrom - socTo);
+    const draw = drawAt(stretches, configuration, fromMs);
+    const isCharge = direction === 'charge';
+    if (isCharge && !draw.isFound) return [];
+    const wh =
+      (isCharge ? segment.wh * draw.out - draw.value * hours : segment.wh + draw.value * hours) / depth;
+    // Where in its interval a step of SOC falls is not known, at either end.
+    const steps = (Math.SQRT2 * 1.13 * moveACell) / depth;
+    const isTrial = !isCharge && tests.some((test) => test.fromMs <= fromMs && toMs <= test.toMs);
+    const cutOff = configuration.described?.battery?.cutOff ?? configuration.floor ?? 0;
+    return [
+      {
+        atMs: toMs,
+        configuration,
+        wh,
+        half: Math.hypot(steps * wh, (draw.half * hours) / depth, isCharge ? draw.outOff * wh : 0),
+        depth,
+        direction,
+        socTo,
+        isFromFull: segment.isFromFull,
+        kind: isTrial
+          ? 'trial'
+          : segment.isFromFull && socTo <= cutOff + NEAR_CUT_OFF
+            ? 'full-run'
+            : 'segment',
+        temperature: segment.temperature,
+        hasDraw: draw.isFound,
+      },
+    ];
+  });
+}
+
+/** The battery's own draw at an instant, seen from its discharge, and the share of what goes in that comes out again. */
+function drawAt(stretches: readonly IdleStretch[], configuration: Configuration, ms: number) {
+  const own = stretches.filter((one) => one.fit !== null && one.configuration === configuration);
+  const holding = own.find(({ windows }) => windows[0]!.fromMs <= ms && ms < windows.at(-1)!.toMs);
+  const fit = (holding ?? nearest(own, ms))?.fit;
+  if (!fit) return { ...USUAL_DRAW, out: NaN, outOff: NaN, isFound: false };
+  const out = 1 / (1 + fit.second);
+  const half = (fit.firstInterval[1] - fit.firstInterval[0]) / 2;
+  const outOff = ((fit.secondInterval[1] - fit.secondInterval[0]) / 2) * out;
+  return { value: fit.first * out, half: half * out, out, outOff, isFound: true };
+}
+
+function nearest(stretches: readonly IdleStretch[], ms: number): IdleStretch | undefined {
+  const away = ({ windows }: IdleStretch) =>
+    Math.min(Math.abs(windows[0]!.fromMs - ms), Math.abs(windows.at(-1)!.toMs - ms));
+  return [...stretches].sort((a, b) => away(a) - away(b))[0];
+}

@@ -1,0 +1,75 @@
+import type { Day } from '../time/days.js';
+import type { Entry } from './dayEntries.js';
+import type { SettledLump } from '../model/log.js';
+import type { Flow } from '../model/quantity.js';
+import { addSums, noSums, type Sums } from './sums.js';
+
+/** A day counts as grid-free up to so much import. */
+export const GRID_FREE_WH = 500;
+const DAY_COVERAGE = 0.9;
+
+/** A calendar day with its sums, whatever configurations it touches. */
+export interface DaySums {
+  readonly day: Day;
+  readonly sums: Sums;
+  /** Energies of the day whose course is not known. */
+  readonly lumps: readonly SettledLump[];
+  /** Share of the day in which every logged flow is known. */
+  readonly coverage: number;
+  /** Null where the day is too thinly covered to say, or the grid is not measured. */
+  readonly gridFree: boolean | null;
+}
+
+/**
+ * Entries of a ledger joined to days.
+ * @param lumps in order of time; a day has those that lie in it
+ */
+export function dailySums(entries: readonly Entry[], lumps: readonly SettledLump[]): DaySums[] {
+  const days: { day: Day; sums: Sums }[] = [];
+  for (const [i, { day, sums }] of entries.entries()) {
+    const last = days.at(-1);
+    if (last?.day.date !== day.date) {
+      days.push({ day, sums });
+      continue;
+    }
+    // Only a day with two entries is added up; the ledger's own sums stay as they are.
+    const both = entries[i - 1]!.sums === last.sums ? noSums() : last.sums;
+    if (both !== last.sums) addSums(both, last.sums);
+    addSums(both, sums);
+    last.sums = both;
+  }
+  let next = 0;
+  return days.map(({ day, sums }) => {
+    while (next < lumps.length && lumps[next]!.fromMs < day.fromMs) next++;
+    const own: SettledLump[] = [];
+    for (let l = next; l < lumps.length && lumps[l]!.fromMs < day.toMs; l++)
+      if (lumps[l]!.toMs <= day.toMs) own.push(lumps[l]!);
+    const wholeS = (day.toMs - day.fromMs) / 1000;
+    const coverage = Math.min(1, sums.allS / wholeS);
+    const bought = own.filter(({ flow }) => flow === 'import');
+    const judgedS = sums.gridS + bought.reduce((sum, { unknownS }) => sum + unknownS, 0);
+    const importWh = sums.importWh + bought.reduce((sum, { wh }) => sum + wh, 0);
+    const judged =
+      (coverage >= DAY_COVERAGE && sums.gridS > 0) || (bought.length > 0 && judgedS >= DAY_COVERAGE * wholeS);
+    return { day, sums, lumps: own, coverage, gridFree: judged ? importWh <= GRID_FREE_WH : null };
+  });
+}
+
+/** Energies of a day in kWh; null where nothing of a quantity was measured. */
+export function dayEnergies({ sums, lumps }: DaySums) {
+  const kWh = (flow: Flow, wh: number, knownS: number) => {
+    const own = lumps.filter((lump) => lump.flow === flow);
+    if (knownS === 0 && own.length === 0) return null;
+    return own.reduce((sum, lump) => sum + lump.wh, wh) / 1000;
+  };
+  return {
+    solar: kWh('solar', sums.solarWh, sums.solarS),
+    load: kWh('load', sums.loadWh, sums.loadS),
+    import: kWh('import', sums.importWh, sums.gridS),
+    export: kWh('export', sums.exportWh, sums.gridS),
+    charge: kWh('charge', sums.chargeWh, sums.batteryS),
+    discharge: kWh('discharge', sums.dischargeWh, sums.batteryS),
+  };
+}
+
+export type DayEnergies = Readonly<ReturnType<typeof dayEnergies>>;

@@ -1,0 +1,67 @@
+import { cellAt, endMs, type Log } from '../model/log.js';
+import { configurationAt, type Configuration } from '../system/configuration.js';
+import { falls } from '../statistics/falls.js';
+import { daysBetween } from '../time/days.js';
+import { zoneOf } from '../time/zone.js';
+
+const NIGHT_COVERAGE = 0.5;
+/** A recovery smaller than this share of full does not end a discharge. */
+export const SWING = 0.1;
+const LONGEST_GAP_MS = 6 * 3_600_000;
+
+/** A discharge, by the instant at which it began. */
+export interface Discharge {
+  readonly atMs: number;
+  readonly toMs: number;
+  /** Share of the usable capacity. */
+  readonly depth: number;
+}
+
+/**
+ * Depth of discharge night by night: the deepest fall of SOC from a highest to a following lowest value between one
+ * local noon and the next. Nights in which SOC is known for less than half the time are left out, and nights in which
+ * the configuration changes.
+ */
+export function nightDepths(log: Log, configurations: readonly Configuration[]): Discharge[] {
+  const soc = log.channels.get('soc')?.values;
+  if (!soc) return [];
+  const days = daysBetween(zoneOf(log.zone), log.startMs - 86_400_000, endMs(log));
+  return days.flatMap((day, n) => {
+    const noon = (day.fromMs + day.toMs) / 2;
+    const next = days[n + 1];
+    const nextNoon = next ? (next.fromMs + next.toMs) / 2 : noon + 86_400_000;
+    const from = cellAt(log, noon);
+    const to = cellAt(log, nextNoon);
+    if (configurationAt(configurations, noon) !== configurationAt(configurations, nextNoon - 1)) return [];
+    let depth = 0;
+    let known = 0;
+    let highest = -Infinity;
+    for (let i = from; i < to; i++) {
+      const value = soc[i]!;
+      if (value !== value) continue;
+      known++;
+      if (value > highest) highest = value;
+      else if (highest - value > depth) depth = highest - value;
+    }
+    return known * log.stepMs < NIGHT_COVERAGE * (nextNoon - noon)
+      ? []
+      : [{ atMs: Math.max(noon, log.startMs), toMs: nextNoon, depth }];
+  });
+}
+
+/** Discharges of at least {@link SWING}, however many days they take, within one configuration. */
+export function discharges(log: Log, configurations: readonly Configuration[]): Discharge[] {
+  const soc = log.channels.get('soc')?.values;
+  if (!soc) return [];
+  const { startMs, stepMs } = log;
+  return configurations.flatMap(({ fromMs, toMs }) => {
+    const first = cellAt(log, fromMs);
+    const part = soc.subarray(first, cellAt(log, toMs));
+    const atMs = (i: number) => startMs + (first + i) * stepMs;
+    return falls(part, SWING, LONGEST_GAP_MS / stepMs).map(({ from, to, depth }) => ({
+      atMs: atMs(from),
+      toMs: atMs(to),
+      depth,
+    }));
+  });
+}

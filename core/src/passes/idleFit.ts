@@ -1,0 +1,121 @@
+import type { FullWindow } from './fullWindows.js';
+import { levelShift } from '../statistics/levelShift.js';
+import { robustFit, type RobustFit } from '../statistics/robustFit.js';
+import type { Configuration } from '../system/configuration.js';
+
+/** Windows that a fit needs, and how much their mean discharge must vary between them, as a share of its mean. */
+export const LEAST_WINDOWS = 10;
+export const LEAST_SPREAD = 0.12;
+/** A step in the idle draw is one when it is so strong and so large. */
+const STEP_STRENGTH = 8;
+const STEP_W = 6;
+const STEP_WINDOWS = 20;
+const MOST_STEPS = 3;
+/** Neighbouring windows share their season: of more than this many, neighbours are drawn together. */
+const MOST_BLOCKS = 120;
+
+/** An instant at which the idle draw changes without the system saying why. */
+export interface IdleStep {
+  readonly atMs: number;
+  readonly configuration: Configuration;
+  readonly beforeW: number;
+  readonly afterW: number;
+}
+
+/** Windows of one configuration between two steps of the idle draw, and what their losses say. */
+export interface IdleStretch {
+  readonly configuration: Configuration;
+  readonly windows: readonly FullWindow[];
+  readonly hours: number;
+  readonly dischargeWh: number;
+  readonly lossWh: number;
+  /** Spread of the mean discharge over the windows ÷ its mean. */
+  readonly spread: number;
+  /** Idle draw in W first, loss as a share of the discharge second; null where the windows are too few or too alike. */
+  readonly fit: RobustFit | null;
+}
+
+/** The loss of windows from full to full: P·T + λ·discharge, both at least zero. */
+export function fitWindows(windows: readonly FullWindow[]): RobustFit {
+  const size = Math.ceil(windows.length / MOST_BLOCKS);
+  return robustFit(
+    Float64Array.from(windows, hoursOfWindow),
+    Float64Array.from(windows, ({ dischargeWh }) => dischargeWh),
+    Float64Array.from(windows, ({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
+    Int32Array.from(windows, (_, i) => Math.floor(i / size)),
+  );
+}
+
+/** Length of a window, h. */
+export function hoursOfWindow({ fromMs, toMs }: FullWindow): number {
+  return (toMs - fromMs) / 3_600_000;
+}
+
+/** Steps of the idle draw within the configurations, in order of time, found over the whole of a log. */
+export function idleSteps(windows: readonly FullWindow[]): IdleStep[] {
+  return byConfiguration(windows).flatMap((own) => stepsOf(own, MOST_STEPS).sort((a, b) => a.atMs - b.atMs));
+}
+
+function stepsOf(windows: readonly FullWindow[], most: number): IdleStep[] {
+  if (most === 0 || windows.length < 2 * STEP_WINDOWS) return [];
+  // The conversion share is taken where the draw is alike, so it is fitted again on the longer side once a step shows.
+  let lambda = fitWindows(windows).second;
+  let shift = levelShift(drawsW(windows, lambda), STEP_WINDOWS);
+  if (!shift) return [];
+  const longer = shift.at > windows.length / 2 ? windows.slice(0, shift.at) : windows.slice(shift.at);
+  lambda = fitWindows(longer).second;
+  shift = levelShift(drawsW(windows, lambda), STEP_WINDOWS);
+  if (!shift || shift.strength < STEP_STRENGTH || Math.abs(shift.after - shift.before) < STEP_W) return [];
+  const first = windows[shift.at]!;
+  return [
+    { atMs: first.fromMs, configuration: first.configuration, beforeW: shift.before, afterW: shift.after },
+    ...stepsOf(windows.slice(0, shift.at), most - 1),
+    ...stepsOf(windows.slice(shift.at), most - 1),
+  ];
+}
+
+function drawsW(windows: readonly FullWindow[], lambda: number): Float64Array {
+  return Float64Array.from(
+    windows,
+    (window) => (window.chargeWh - window.dischargeWh * (1 + lambda)) / hoursOfWindow(window),
+  );
+}
+
+/** The windows of a range by configuration and step, each stretch with its own fit. */
+export function idleStretches(windows: readonly FullWindow[], steps: readonly IdleStep[]): IdleStretch[] {
+  return byConfiguration(windows).flatMap((own) => {
+    const cuts = steps.filter(({ configuration }) => configuration === own[0]!.configuration);
+    const edges = [-Infinity, ...cuts.map(({ atMs }) => atMs), Infinity];
+    return edges.slice(1).flatMap((to, k) => {
+      const part = own.filter(({ fromMs }) => fromMs >= edges[k]! && fromMs < to);
+      return part.length > 0 ? [stretchOf(part)] : [];
+    });
+  });
+}
+
+function stretchOf(windows: readonly FullWindow[]): IdleStretch {
+  const sum = (of: (window: FullWindow) => number) => windows.reduce((total, one) => total + of(one), 0);
+  const means = windows.map((window) => window.dischargeWh / hoursOfWindow(window));
+  const mean = means.reduce((total, one) => total + one, 0) / means.length;
+  const variance = means.reduce((total, one) => total + (one - mean) ** 2, 0) / Math.max(1, means.length - 1);
+  const spread = mean > 0 ? Math.sqrt(variance) / mean : 0;
+  return {
+    configuration: windows[0]!.configuration,
+    windows,
+    hours: sum(hoursOfWindow),
+    dischargeWh: sum(({ dischargeWh }) => dischargeWh),
+    lossWh: sum(({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
+    spread,
+    fit: windows.length >= LEAST_WINDOWS && spread >= LEAST_SPREAD ? fitWindows(windows) : null,
+  };
+}
+
+function byConfiguration(windows: readonly FullWindow[]): FullWindow[][] {
+  const groups = new Map<Configuration, FullWindow[]>();
+  for (const window of windows) {
+    const own = groups.get(window.configuration);
+    if (own) own.push(window);
+    else groups.set(window.configuration, [window]);
+  }
+  return [...groups.values()];
+}

@@ -1,0 +1,155 @@
+import { KNOWN, type LedgerColumns } from './busColumns.js';
+import { busChannel } from '../import/merge/derive.js';
+import { cellAt, type Log } from '../model/log.js';
+import type { Range } from '../model/range.js';
+import type { Configuration } from '../system/configuration.js';
+
+/** What shows that the grid was down, the surest first. */
+export type Evidence = 'flag' | 'voltage' | 'frequency' | 'inferred' | 'journal';
+
+/** A stretch without the grid. */
+export interface Interruption extends Range {
+  readonly evidence: Evidence;
+  /** A test of the journal explains it: the home was taken off the grid on purpose. */
+  readonly isPlanned: boolean;
+}
+
+/** A logged sign of the grid: below its bound the grid is down. */
+interface Sign {
+  readonly evidence: Evidence;
+  readonly values: Float64Array;
+  readonly below: number;
+}
+
+/** The signs of the grid that a log has, the surest first. */
+export function signsOf({ channels }: Log): Sign[] {
+  const bounds = [
+    ['flag', 'gridUp', 0.5],
+    ['voltage', 'gridV', 50],
+    ['frequency', 'gridHz', 10],
+  ] as const;
+  return bounds.flatMap(([evidence, quantity, below]) => {
+    const values = channels.get(quantity)?.values;
+    return values ? [{ evidence, values, below }] : [];
+  });
+}
+
+/**
+ * A grid of exactly zero tells something where it is rarer than this: with the battery at rest, discharging, charging. An
+ * inverter that charges, or is about to, holds the grid at zero for a while, so its zeros come in runs and must be rarer.
+ */
+const RARE = [0.001, 0.05, 0.001] as const;
+/** So much less likely than once in the whole log must a run of zeros be, in natural logarithms. */
+const SURE = 7;
+/** So much of a run must lie in states that tell something. */
+const TELLING_SHARE = 0.4;
+const PASSES = 3;
+/** A battery below this share of its highest power is at rest. */
+const AT_REST = 0.01;
+/** Interruptions closer than so many intervals are one. */
+const CLOSE = 2;
+
+/**
+ * Finds the interruptions of a grid: by the logged flag, voltage or frequency where there is one, else inferred from a
+ * grid power of exactly zero where it otherwise never rests. A home without a grid has none.
+ */
+export function interruptionsOf(
+  log: Log,
+  columns: LedgerColumns,
+  configurations: readonly Configuration[],
+): Interruption[] {
+  const signs = signsOf(log);
+  const down = signs.length > 0 ? loggedCells(columns) : inferredCells(log, columns);
+  if (!down) return [];
+  for (const { described, fromMs, toMs } of configurations)
+    if (described?.grid === 'none') down.fill(0, cellAt(log, fromMs), cellAt(log, toMs));
+  return runsOf(down).map(({ from, to }) => ({
+    fromMs: log.startMs + from * log.stepMs,
+    toMs: log.startMs + to * log.stepMs,
+    evidence:
+      signs.find(({ values, below }) => values.subarray(from, to).some((value) => value < below))?.evidence ??
+      'inferred',
+    isPlanned: false,
+  }));
+}
+
+function loggedCells({ known }: LedgerColumns): Uint8Array {
+  return known.map((bits) => ((bits & KNOWN.gridDown) !== 0 ? 1 : 0));
+}
+
+/** Runs of cells that are marked, those close together as one. */
+function runsOf(down: Uint8Array): { from: number; to: number }[] {
+  const runs: { from: number; to: number }[] = [];
+  for (let i = down.indexOf(1); i >= 0; i = down.indexOf(1, i)) {
+    let to = i + 1;
+    while (to < down.length && down[to] === 1) to++;
+    const last = runs.at(-1);
+    if (last && i - last.to < CLOSE) last.to = to;
+    else runs.push({ from: i, to });
+    i = to;
+  }
+  return runs;
+}
+
+/**
+ * Cells in which the grid's power is exactly zero so long that chance does not explain it. How likely a zero is depends on
+ * what the battery does: a charging battery often holds the grid at zero, so each state has its own likelihood, and only
+ * states in which zeros are rare speak.
+ */
+function inferredCells(log: Log, { grid, battery, load }: LedgerColumns): Uint8Array | null {
+  const channel = busChannel(log.channels, 'grid');
+  if (!grid || !load || channel?.origin !== 'logged') return null;
+  const rest = AT_REST * highest(battery);
+  const stateOf = (i: number) => {
+    const power = battery ? battery[i]! : 0;
+    return power > rest ? 1 : power < -rest ? 2 : 0;
+  };
+  const enough = Math.log(Math.max(2, log.count)) + SURE;
+  let down = new Uint8Array(log.count);
+  // What is found is left out when the likelihoods are taken again, so that a long outage does not hide a short one.
+  for (let pass = 0; pass < PASSES; pass++) {
+    const zeros = [0, 0, 0];
+    const all = [0, 0, 0];
+    for (let i = 0; i < log.count; i++) {
+      if (grid[i] !== grid[i] || down[i] === 1) continue;
+      const state = stateOf(i);
+      all[state]!++;
+      if (grid[i] === 0) zeros[state]!++;
+    }
+    const weight = all.map((count, state) => {
+      const share = (zeros[state]! + 1) / (count + 2);
+      return count > 0 && share < RARE[state]! ? -Math.log(share) : 0;
+    });
+    down = new Uint8Array(log.count);
+    for (let i = 0; i < log.count;) {
+      if (grid[i] !== 0) {
+        i++;
+        continue;
+      }
+      let [to, score, telling, used, first, last] = [i, 0, 0, 0, -1, -1];
+      for (; to < log.count && grid[to] === 0; to++) {
+        const own = weight[stateOf(to)]!;
+        if (load[to]! > 0) used++;
+        if (own === 0) continue;
+        score += own;
+        telling++;
+        if (first < 0) first = to;
+        last = to;
+      }
+      if (score >= enough && used > 0) {
+        // Where most of a run tells nothing, it counts from the first cell that does to the last: a usual rest may lie around them.
+        if (telling >= TELLING_SHARE * (to - i)) down.fill(1, i, to);
+        else if (telling >= TELLING_SHARE * (last + 1 - first)) down.fill(1, first, last + 1);
+      }
+      i = to;
+    }
+  }
+  return down;
+}
+
+function highest(values: Float64Array | null): number {
+  let most = 0;
+  for (let i = 0; values && i < values.length; i++)
+    if (Math.abs(values[i]!) > most) most = Math.abs(values[i]!);
+  return most;
+}

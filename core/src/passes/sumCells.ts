@@ -1,0 +1,288 @@
+import type { Log } from '../model/log.js';
+import type { Configuration } from '../system/configuration.js';
+import { KNOWN, type LedgerColumns } from './busColumns.js';
+import { noteEvents, noteLegs, noteRating } from './extremes.js';
+import { noSums, type Cells, type Sums } from './sums.js';
+
+/** Import below this, in W, while the home carries itself, is the inverter's regulation, not a purchase. */
+export const TRICKLE_BELOW_W = 60;
+
+/** A battery below this, in W, is parked, and a sun below it has not risen. */
+export const PARKED_W = 15;
+
+/** Adds up cells of a log under one configuration. */
+export function sumCells(log: Log, columns: LedgerColumns, configuration: Configuration, cells: Cells): Sums {
+  const sums = noSums();
+  const stepS = log.stepMs / 1000;
+  sumChannels(sums, columns, cells, stepS);
+  sumKnown(sums, columns, cells, stepS);
+  sumMeter(sums, columns, cells, stepS);
+  sumBus(sums, columns, cells, stepS);
+  sumSoc(sums, columns, cells, stepS);
+  sumStore(sums, columns, cells, stepS);
+  noteEvents(sums, log, columns, configuration, cells);
+  noteLegs(sums, log, configuration, cells);
+  noteRating(sums, log, columns, configuration, cells);
+  return sums;
+}
+
+/** Both directions of a channel: sums of values and counts of cells. */
+function bothWays(values: Float64Array | null, { from, to }: Cells) {
+  let up = 0;
+  let down = 0;
+  let known = 0;
+  let upCells = 0;
+  let downCells = 0;
+  if (values) {
+    for (let i = from; i < to; i++) {
+      const value = values[i]!;
+      if (value > 0) {
+        up += value;
+        upCells++;
+      } else if (value < 0) {
+        down -= value;
+        downCells++;
+      } else if (value !== value) continue;
+      known++;
+    }
+  }
+  return { up, down, known, upCells, downCells };
+}
+
+function sumChannels(
+  sums: Sums,
+  { solar, load, grid, battery }: LedgerColumns,
+  cells: Cells,
+  stepS: number,
+): void {
+  const hours = stepS / 3600;
+  const s = bothWays(solar, cells);
+  sums.solarWh = (s.up - s.down) * hours;
+  sums.solarS = s.known * stepS;
+  sums.solarOnS = (s.upCells + s.downCells) * stepS;
+  const l = bothWays(load, cells);
+  sums.loadWh = (l.up - l.down) * hours;
+  sums.loadS = l.known * stepS;
+  const g = bothWays(grid, cells);
+  sums.importWh = g.up * hours;
+  sums.exportWh = g.down * hours;
+  sums.gridS = g.known * stepS;
+  sums.importOnS = g.upCells * stepS;
+  sums.exportOnS = g.downCells * stepS;
+  const b = bothWays(battery, cells);
+  sums.dischargeWh = b.up * hours;
+  sums.chargeWh = b.down * hours;
+  sums.batteryS = b.known * stepS;
+  sums.dischargeOnS = b.upCells * stepS;
+  sums.chargeOnS = b.downCells * stepS;
+}
+
+function sumKnown(sums: Sums, { known }: LedgerColumns, { from, to }: Cells, stepS: number): void {
+  let all = 0;
+  let bridged = 0;
+  for (let i = from; i < to; i++) {
+    const bits = known[i]!;
+    if ((bits & KNOWN.missing) === 0) all++;
+    if ((bits & KNOWN.bridged) !== 0) bridged++;
+  }
+  sums.allS = all * stepS;
+  sums.bridgedS = bridged * stepS;
+}
+
+function sumMeter(sums: Sums, { load, grid }: LedgerColumns, { from, to }: Cells, stepS: number): void {
+  if (!load || !grid) return;
+  let used = 0;
+  let bought = 0;
+  let cells = 0;
+  let buying = 0;
+  for (let i = from; i < to; i++) {
+    const l = load[i]!;
+    const g = grid[i]!;
+    if (l !== l || g !== g) continue;
+    cells++;
+    used += l;
+    if (g > 0) {
+      bought += g;
+      buying++;
+    }
+  }
+  const hours = stepS / 3600;
+  sums.loadMeter = used * hours;
+  sums.importMeter = bought * hours;
+  sums.meterS = cells * stepS;
+  sums.importOnMeterS = buying * stepS;
+}
+
+/**
+ * The flows at the home's bus. Solar goes first to load, then to store, then to export; the store's output to load,
+ * then to export; the grid serves the rest of the load and of the charge (common practice).
+ */
+function sumBus(
+  sums: Sums,
+  { solar, load, grid, battery, solarShare }: LedgerColumns,
+  { from, to }: Cells,
+  stepS: number,
+): void {
+  if (!solar || !load || !grid || !battery) return;
+  let [cells, sun, used, bought, sold, charged, discharged] = [0, 0, 0, 0, 0, 0, 0];
+  let [sunToLoad, storeToLoad, sunSold, gridCharged, carried, shortSun, shortStore] = [0, 0, 0, 0, 0, 0, 0];
+  let [trickle, trickleCells] = [0, 0];
+  let [traced, tracedLoad, tracedSun, tracedStore, fromSun] = [0, 0, 0, 0, 0];
+  let [parked, parkedLoad, parkedCells] = [0, 0, 0];
+  for (let i = from; i < to; i++) {
+    const s = solar[i]!;
+    const l = load[i]!;
+    const g = grid[i]!;
+    const b = battery[i]!;
+    if (s !== s || l !== l || g !== g || b !== b) continue;
+    const buying = g > 0 ? g : 0;
+    const selling = g < 0 ? -g : 0;
+    const charge = b < 0 ? -b : 0;
+    const discharge = b > 0 ? b : 0;
+    cells++;
+    sun += s;
+    used += l;
+    bought += buying;
+    sold += selling;
+    charged += charge;
+    discharged += discharge;
+    const shining = s > 0 ? s : 0;
+    const need = l > 0 ? l : 0;
+    const direct = shining < need ? shining : need;
+    const spare = shining - direct;
+    const stored = spare < charge ? spare : charge;
+    const left = spare - stored;
+    const open = need - direct;
+    const served = discharge < open ? discharge : open;
+    const fromGrid = charge - stored;
+    sunToLoad += direct;
+    storeToLoad += served;
+    sunSold += left < selling ? left : selling;
+    gridCharged += fromGrid < buying ? fromGrid : buying;
+    if (shining + discharge > need * 1.03 + 10) {
+      carried += need;
+    } else {
+      shortSun += direct;
+      shortStore += served;
+    }
+    const share = solarShare ? solarShare[i]! : NaN;
+    if (share === share) {
+      traced++;
+      tracedLoad += need;
+      tracedSun += direct;
+      tracedStore += served;
+      fromSun += served * share;
+    }
+    if (buying > 0 && s < PARKED_W && b < PARKED_W && b > -PARKED_W) {
+      parked += g - l;
+      parkedLoad += l;
+      parkedCells++;
+    }
+    if (buying > 0 && buying < TRICKLE_BELOW_W && direct + served > need / 2) {
+      trickle += buying;
+      trickleCells++;
+    }
+  }
+  const hours = stepS / 3600;
+  sums.busS = cells * stepS;
+  sums.solarBus = sun * hours;
+  sums.loadBus = used * hours;
+  sums.importBus = bought * hours;
+  sums.exportBus = sold * hours;
+  sums.chargeBus = charged * hours;
+  sums.dischargeBus = discharged * hours;
+  sums.solarToLoadBus = sunToLoad * hours;
+  sums.dischargeToLoadBus = storeToLoad * hours;
+  sums.solarToExportBus = sunSold * hours;
+  sums.gridChargedBus = gridCharged * hours;
+  sums.carriedLoadBus = carried * hours;
+  sums.shortSolarBus = shortSun * hours;
+  sums.shortDischargeBus = shortStore * hours;
+  sums.trickleBus = trickle * hours;
+  sums.trickleS = trickleCells * stepS;
+  sums.originS = traced * stepS;
+  sums.loadOrigin = tracedLoad * hours;
+  sums.solarToLoadOrigin = tracedSun * hours;
+  sums.dischargeToLoadOrigin = tracedStore * hours;
+  sums.storedSolarToLoadOrigin = fromSun * hours;
+  sums.standbyWh = parked * hours;
+  sums.standbyLoadWh = parkedLoad * hours;
+  sums.standbyS = parkedCells * stepS;
+}
+
+/** SOC over time, and battery energy where the change of SOC is known. */
+function sumSoc(sums: Sums, { soc, battery }: LedgerColumns, { from, to, end }: Cells, stepS: number): void {
+  if (!soc) return;
+  let [sum, known, lowest, highest, first, last] = [0, 0, Infinity, -Infinity, NaN, NaN];
+  let [cells, rise, charged, discharged, charging, discharging] = [0, 0, 0, 0, 0, 0];
+  for (let i = from; i < to; i++) {
+    const now = soc[i]!;
+    if (now !== now) continue;
+    sum += now;
+    known++;
+    if (now < lowest) lowest = now;
+    if (now > highest) highest = now;
+    if (first !== first) first = now;
+    last = now;
+    const next = i + 1 < end ? soc[i + 1]! : NaN;
+    if (next !== next) continue;
+    last = next;
+    const b = battery ? battery[i]! : NaN;
+    if (b !== b) continue;
+    cells++;
+    rise += next - now;
+    if (b < 0) {
+      charged -= b;
+      charging++;
+    } else if (b > 0) {
+      discharged += b;
+      discharging++;
+    }
+  }
+  const hours = stepS / 3600;
+  sums.socTime = sum * stepS;
+  sums.socS = known * stepS;
+  if (known > 0) {
+    sums.socMin = lowest;
+    sums.socMax = highest;
+  }
+  sums.socFirst = first;
+  sums.socLast = last;
+  sums.cellS = cells * stepS;
+  sums.socChangeCell = rise;
+  sums.chargeCell = charged * hours;
+  sums.dischargeCell = discharged * hours;
+  sums.chargeOnCellS = charging * stepS;
+  sums.dischargeOnCellS = discharging * stepS;
+}
+
+/** Flows into and out of the home where the change of SOC is known: what the losses are worked out from. */
+function sumStore(
+  sums: Sums,
+  { solar, load, grid, soc }: LedgerColumns,
+  { from, to, end }: Cells,
+  stepS: number,
+): void {
+  if (!soc || !solar || !load || !grid) return;
+  let [cells, rise, sun, used, bought, sold] = [0, 0, 0, 0, 0, 0];
+  for (let i = from; i < to; i++) {
+    const change = i + 1 < end ? soc[i + 1]! - soc[i]! : NaN;
+    const s = solar[i]!;
+    const l = load[i]!;
+    const g = grid[i]!;
+    if (change !== change || s !== s || l !== l || g !== g) continue;
+    cells++;
+    rise += change;
+    sun += s;
+    used += l;
+    if (g > 0) bought += g;
+    else sold -= g;
+  }
+  const hours = stepS / 3600;
+  sums.storeS = cells * stepS;
+  sums.socChangeStore = rise;
+  sums.solarStore = sun * hours;
+  sums.loadStore = used * hours;
+  sums.importStore = bought * hours;
+  sums.exportStore = sold * hours;
+}

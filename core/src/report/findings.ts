@@ -1,0 +1,164 @@
+import { capacityFindings } from '../books/capacity/verdict.js';
+import type { Figure } from '../model/figure.js';
+import { wearFindings } from '../books/wear/wearFindings.js';
+import { schoolsSentence } from '../books/account/definitions.js';
+import { lossFindings } from '../books/losses/lossFindings.js';
+import { outageFindings, overloadFindings } from '../books/outage/outageFindings.js';
+import { parseInstant } from '../time/instant.js';
+import { siteTimeOf, zoneOf } from '../time/zone.js';
+import { channelOf, type View } from '../passes/rangeData.js';
+import type { System } from '../system/schema.js';
+import type { Finding, Gap } from '../model/finding.js';
+
+/** Schools of self-sufficiency closer than this are one to a reader. */
+const SCHOOLS_APART = 0.02;
+/** Closing error that an inverter's own metering may show, as a share of what comes in. */
+const TOLERABLE_CLOSING = 0.05;
+
+/** What the range's figures rest on and where they are weak. */
+export function findingsOf(
+  view: View,
+  system: System,
+  figures: Readonly<Record<string, Figure>>,
+  gaps: readonly Gap[],
+): Finding[] {
+  return [
+    ...lossFinding(view, figures),
+    ...emptyFinding(view),
+    ...gridChargeFinding(view),
+    ...outageFindings(view),
+    ...closingFinding(view, figures),
+    ...constructionFinding(view),
+    ...ratingFindings(view),
+    ...descriptionFindings(view, system),
+    ...gapFinding(view, gaps),
+    ...changeFinding(view),
+    ...coarseFinding(view),
+    ...lossFindings(view, system, figures),
+    ...capacityFindings(view),
+    ...wearFindings(view, figures),
+    ...schoolsFinding(view, figures),
+    ...overloadFindings(view),
+  ];
+}
+
+/** The schools lie so far apart that the reader will ask why. */
+function schoolsFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+  const value = (school: string) => figures[`account.selfSufficiency.${school}`]?.value ?? null;
+  const [grid, supply] = [value('grid'), value('supply')];
+  const sentence = schoolsSentence(view, figures);
+  if (grid === null || supply === null || sentence === null || Math.abs(supply - grid) < SCHOOLS_APART)
+    return [];
+  return [finding(view, 'schools-differ', 'note', `Self-sufficiency has three answers here. ${sentence}`)];
+}
+
+function lossFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+  const losses = figures['account.losses'];
+  const inKWh = (view.total.solarStore + view.total.importStore) / 1000;
+  if (losses?.value == null || losses.low! <= 0 || inKWh <= 0) return [];
+  const range = `${losses.low!.toFixed(0)} to ${losses.high!.toFixed(0)} kWh`;
+  const message = `${((100 * losses.value) / inKWh).toFixed(1)} % of what came in never reached a socket or the grid (${range}): conversion and idle draw took it.`;
+  return [finding(view, 'losses', 'note', message, losses.value)];
+}
+
+function emptyFinding(view: View): Finding[] {
+  const days = view.days.filter(({ sums }) => !Number.isNaN(sums.emptyMs));
+  if (days.length === 0) return [];
+  const kWh = days.reduce((sum, { sums }) => sum + sums.importWh - sums.gridChargedBus, 0) / 1000;
+  const message = `Energy bought on ${days.length} ${days.length === 1 ? 'day' : 'days'} on which the battery was down to its reserve.`;
+  return [finding(view, 'battery-empty', 'note', message, kWh)];
+}
+
+function gridChargeFinding(view: View): Finding[] {
+  const kWh = view.total.gridChargedBus / 1000;
+  if (kWh < 0.5) return [];
+  const message =
+    'Energy charged from the grid: own supply in self-sufficiency by supply, import in self-sufficiency by the meter.';
+  return [finding(view, 'grid-charged', 'note', message, kWh)];
+}
+
+function finding(
+  view: View,
+  code: string,
+  severity: Finding['severity'],
+  message: string,
+  kWh: number | null = null,
+): Finding {
+  return { code, severity, fromMs: view.range.fromMs, toMs: view.range.toMs, message, source: null, kWh };
+}
+
+function siteTime(view: View, ms: number): string {
+  return siteTimeOf(zoneOf(view.log.zone), ms);
+}
+
+function closingFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+  const share = figures['account.closingShare']?.value ?? null;
+  if (share === null || Math.abs(share) <= TOLERABLE_CLOSING) return [];
+  const onDc =
+    view.batterySide === 'dc' ||
+    view.parts.some(({ configuration }) => configuration.described?.coupling === 'dc');
+  const size = `${(Math.abs(share) * 100).toFixed(1)} % of what came in (${figures['account.closingError']!.value!.toFixed(1)} kWh)`;
+  const message = onDc
+    ? `The account leaves ${size} open. Part of it is the inverter's conversion and idle draw, since a flow is measured on its DC side.`
+    : `The account leaves ${size} open, more than the 5 % that an inverter's own metering may show. A channel is off, or a flow is not logged.`;
+  return [finding(view, 'closing-error', onDc ? 'note' : 'warning', message)];
+}
+
+function constructionFinding(view: View): Finding[] {
+  const derived = (['solar', 'load', 'grid', 'battery'] as const).find(
+    (q) => channelOf(view, q)?.origin === 'derived',
+  );
+  if (!derived) return [];
+  const message = `The ${derived} power is not logged; it is taken as what the other three flows leave over, so the account closes by construction.`;
+  return [finding(view, 'closed-by-construction', 'note', message)];
+}
+
+function ratingFindings(view: View): Finding[] {
+  return view.parts.flatMap(({ configuration, sums }) => {
+    if (sums.overRatingCells === 0) return [];
+    const worst = `${(Math.abs(sums.overRatingW) / 1000).toFixed(1)} kW`;
+    const message = `Battery power exceeds the rating of ${configuration.name} in ${sums.overRatingCells} intervals, most at ${siteTime(view, sums.overRatingMs)} with ${worst}. Check the log's unit or the rating in the system.`;
+    return [finding(view, 'above-rating', 'warning', message)];
+  });
+}
+
+function descriptionFindings(view: View, system: System): Finding[] {
+  const first = system.configurations?.[0];
+  if (!first) {
+    return [
+      finding(
+        view,
+        'no-configuration',
+        'note',
+        'The system describes no battery, so nothing that refers to its capacity can be told.',
+      ),
+    ];
+  }
+  const fromMs = parseInstant(first.from);
+  if (view.log.startMs >= fromMs || view.range.fromMs >= fromMs) return [];
+  const message = `The log begins before the first configuration (${siteTime(view, fromMs)}); that configuration is taken for the time before it too.`;
+  return [finding(view, 'before-configuration', 'note', message)];
+}
+
+function gapFinding(view: View, gaps: readonly Gap[]): Finding[] {
+  const hours = gaps.reduce((sum, { fromMs, toMs }) => sum + (toMs - fromMs) / 3_600_000, 0);
+  if (hours === 0) return [];
+  const longest = gaps.reduce((long, gap) => (gap.toMs - gap.fromMs > long.toMs - long.fromMs ? gap : long));
+  const message = `${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'}, ${hours.toFixed(1)} h in all; the longest from ${siteTime(view, longest.fromMs)} lasts ${((longest.toMs - longest.fromMs) / 3_600_000).toFixed(1)} h (${longest.quantities.join(', ')}). Totals hold what was measured and are not scaled up.`;
+  return [finding(view, 'gaps', 'warning', message)];
+}
+
+function changeFinding(view: View): Finding[] {
+  if (view.parts.length < 2) return [];
+  const names = view.parts.map(({ configuration }) => configuration.name).join(', then ');
+  const message = `The range crosses a change of configuration: ${names}. Energies and cycles are added part by part; windows across the change are left out.`;
+  return [finding(view, 'configuration-change', 'note', message)];
+}
+
+function coarseFinding(view: View): Finding[] {
+  const minutes = view.log.stepMs / 60_000;
+  if (minutes < 30) return [];
+  const days = minutes > 60 ? ' An interval that crosses midnight counts to the day in which it starts.' : '';
+  const message = `The step is ${minutes} minutes: import and export that both happened within one step cancel, and peaks are flattened.${days}`;
+  return [finding(view, 'coarse-step', 'note', message)];
+}

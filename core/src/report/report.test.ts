@@ -1,0 +1,361 @@
+import { describe, expect, test } from '@jest/globals';
+import { z } from 'zod';
+import { seededRandom } from '../statistics/random.js';
+import { analyse } from './report.js';
+import type { System } from '../system/schema.js';
+import { csvOf, logOf, read, reportOf, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
+
+const START = '2024-03-01T00:00:00Z';
+const UNITS = [
+  'kWh',
+  'kWh/day',
+  'W',
+  'kW',
+  'share',
+  'cycles',
+  'h',
+  'days',
+  'share/year',
+  'date',
+  'C-rate',
+  '°C',
+  'currency',
+  'count',
+] as const;
+const KEYS = [
+  ...[
+    'solar',
+    'load',
+    'import',
+    'export',
+    'charge',
+    'discharge',
+    'storeChange',
+    'losses',
+    'closingError',
+    'closingShare',
+    'trickle',
+  ],
+  ...[
+    'selfSufficiency.grid',
+    'selfSufficiency.supply',
+    'selfSufficiency.solar',
+    'selfConsumption',
+    'gridFreeDays',
+    'gridFreeShare',
+  ],
+  ...['solarToLoad', 'solarToStore', 'solarToExport'].map((key) => `flow.${key}`),
+  ...['storeToLoad', 'storeToExport', 'gridToLoad', 'gridToStore'].map((key) => `flow.${key}`),
+].map((key) => `account.${key}`);
+const OTHER_KEYS = [
+  ...[
+    'losses.roundTrip.fullToFull',
+    'losses.roundTrip.counter',
+    'losses.idle.battery',
+    'losses.conversion.discharge',
+    'losses.idle.inverter',
+    'losses.idle.rest',
+    'losses.idle.gridStandby',
+    'losses.unexplained',
+    'wear.throughput',
+    'wear.efc.nameplate',
+    'wear.efc.usable',
+    'wear.efc.warranty',
+    'wear.efc.both',
+  ],
+  ...['losses.part.idle', 'losses.part.conversion', 'losses.part.inverter'],
+  ...['wear.depth.mean', 'wear.depth.max', 'wear.soc.mean', 'peak.load', 'peak.headroom.batteryOnly'],
+  ...[
+    'wear.cycles.rainflow',
+    'wear.cycles.rainflowDepth',
+    'wear.damage',
+    'wear.timeAbove95',
+    'wear.timeBelow10',
+  ],
+  ...['wear.rate.p50', 'wear.rate.p95', 'wear.rate.max', 'wear.rate.hoursAboveHalf'],
+  ...['wear.coldCharge', 'wear.hotHours'],
+  ...['capacity.now', 'capacity.stateOfHealth', 'capacity.fadePerYear', 'capacity.fadePerYear.yearOnYear'],
+  ...['trial', 'firstDays', 'nameplate'].map((school) => `capacity.stateOfHealth.${school}`),
+  'capacity.now.fromCharge',
+  ...['capacity.cutOff', 'capacity.cutOff.drift'],
+  ...['capacity.endOfLife.80', 'capacity.endOfLife.70', 'capacity.endOfLife.60'],
+  ...['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.unservedHours', 'outage.runtime.now'],
+  ...['peak.load.p999', 'peak.leg.load', 'peak.leg.imbalance', 'peak.transfers'],
+  ...['continuous', 'batteryOnly', 'leg'].map((limit) => `peak.hoursAbove.${limit}`),
+  ...['outage.replay.p10', 'outage.replay.p50', 'outage.replay.p90'],
+  ...['outage.survive.12h', 'outage.survive.24h', 'outage.reserve.12h90'],
+  ...['warranty.years', 'warranty.throughput', 'warranty.cycles', 'warranty.first'],
+];
+
+/** The contract of `long-tally/report@1`, written down independently of the code that makes it. */
+const instant = z.string().regex(/^\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d(\.\d+)?Z$/);
+const number = z.number().nullable();
+const figure = z
+  .object({
+    value: number,
+    low: number,
+    high: number,
+    unit: z.enum(UNITS),
+    status: z.enum(['measured', 'estimated', 'insufficient', 'not-measured']),
+    reason: z.string().min(10).nullable(),
+    method: z.string().min(3),
+    basis: z.record(z.string(), z.union([z.number(), z.string(), z.array(z.string())])),
+  })
+  .refine(({ value, low, high, status, reason }) => {
+    const absent = status === 'insufficient' || status === 'not-measured';
+    return absent
+      ? value === null && low === null && high === null && reason !== null
+      : low! <= value! && value! <= high! && reason === null;
+  });
+const contract = z.object({
+  schema: z.literal('long-tally/report@1'),
+  range: z.object({ from: instant, to: instant, timeZone: z.string(), days: z.number().int() }),
+  coverage: z.object({
+    stepSeconds: z.number().positive(),
+    share: z.number().min(0).max(1),
+    gaps: z.array(
+      z.object({ from: instant, to: instant, hours: z.number().positive(), quantities: z.array(z.string()) }),
+    ),
+  }),
+  findings: z.array(
+    z.object({
+      code: z.string(),
+      severity: z.enum(['note', 'warning', 'error']),
+      from: instant.nullable(),
+      to: instant.nullable(),
+      message: z.string().regex(/^[A-Z0-9].*\.$/s),
+      source: z.string().nullable(),
+      kWh: number,
+    }),
+  ),
+  figures: z.record(z.string(), figure),
+  days: z.array(
+    z.object({
+      date: z.iso.date(),
+      solar: number,
+      load: number,
+      import: number,
+      export: number,
+      charge: number,
+      discharge: number,
+      socMin: number,
+      socMax: number,
+      coverage: z.number().min(0).max(1),
+      gridFree: z.boolean().nullable(),
+    }),
+  ),
+});
+
+/** Any log at all, with the quantities chosen by a seed. */
+function anyRows(seed: number): Row[] {
+  const random = seededRandom(seed);
+  const has = {
+    solar_w: random() < 0.7,
+    load_w: random() < 0.8,
+    grid_w: random() < 0.8,
+    battery_w: random() < 0.6,
+    battery_dc_w: random() < 0.3,
+    soc_pct: random() < 0.7,
+    grid_v: random() < 0.3,
+  };
+  const rows = Array.from({ length: 300 }, (_, i): Row => {
+    const value = {
+      solar_w: 3000 * random(),
+      load_w: 2000 * random(),
+      grid_w: 4000 * random() - 2000,
+      battery_w: 8000 * random() - 4000,
+      battery_dc_w: 8000 * random() - 4000,
+      soc_pct: 100 * random(),
+      grid_v: random() < 0.1 ? 0 : 230,
+    };
+    return Object.fromEntries(
+      Object.entries(value).filter(([key]) => has[key as keyof typeof has] && (random() < 0.95 || i < 2)),
+    );
+  });
+  return Object.values(has).some(Boolean) ? rows : [{ load_w: 1 }, { load_w: 1 }];
+}
+
+describe('the report keeps its contract', () => {
+  const systems: readonly System[] = [
+    systemOf(TEN_KWH, 'Pacific/Auckland'),
+    { schema: 'long-tally/system@1', name: 'Bare', timeZone: 'Australia/Lord_Howe' },
+    {
+      ...systemOf({ modules: 2, moduleKWh: 5 }),
+      configurations: [
+        {
+          from: '2024-03-02T00:00:00Z',
+          grid: 'none',
+          battery: { modules: 2, moduleKWh: 5, maxChargeKW: 1, maxDischargeKW: 1 },
+        },
+      ],
+    },
+  ];
+
+  test('for every log and system, through JSON and back', async () => {
+    for (let seed = 1; seed <= 40; seed++) {
+      const system = systems[seed % systems.length]!;
+      const report = await reportOf(system, anyRows(seed), START, [300, 900, 3600][seed % 3]!);
+      const printed: unknown = JSON.parse(JSON.stringify(report));
+      const result = contract.safeParse(printed);
+      expect([seed, result.error?.issues]).toEqual([seed, undefined]);
+      // Nothing that JSON cannot hold: what was printed is what was computed.
+      expect(printed).toEqual(report);
+      expect(Object.keys(report.figures).sort()).toEqual([...KEYS, ...OTHER_KEYS].sort());
+    }
+  });
+
+  test('for a range before, after and across the log', async () => {
+    const log = await logOf(anyRows(3), START, 900);
+    const ms = Date.parse(START);
+    for (const [from, to] of [
+      [-9e8, -5e8],
+      [-5e7, 5e7],
+      [1e8, 9e8],
+      [8e8, 9e8],
+      [0, 1],
+    ] as const) {
+      const report = analyse(systems[0]!, [log], { fromMs: ms + from, toMs: ms + to });
+      expect(contract.safeParse(report).error?.issues).toBeUndefined();
+      expect(Date.parse(report.range.to) - Date.parse(report.range.from)).toBe(to - from);
+    }
+  });
+});
+
+describe('findings', () => {
+  const codes = async (system: System, rows: readonly Row[], step = 900) =>
+    (await reportOf(system, rows, START, step)).findings
+      .map(({ code, message }) => `${code}: ${message}`)
+      .join('\n');
+  const steady = (row: Row) => Array.from({ length: 96 }, () => row);
+  const system = systemOf(TEN_KWH);
+
+  test('an account that leaves more than 5 % open', async () => {
+    expect(await codes(system, steady({ solar_w: 1000, load_w: 700, grid_w: 0, battery_w: 0 }))).toMatch(
+      /closing-error: The account leaves 30\.0 % of what came in \(7\.2 kWh\) open, more than the 5 %/,
+    );
+    expect(await codes(system, steady({ solar_w: 1000, load_w: 970, grid_w: 0, battery_w: 0 }))).not.toMatch(
+      /closing-error/,
+    );
+    expect(await codes(system, steady({ solar_w: 1000, load_w: 700, grid_w: 0, battery_dc_w: 0 }))).toMatch(
+      /closing-error: .*conversion and idle draw, since a flow is measured on its DC side/,
+    );
+  });
+
+  test('battery power beyond its rating, with when and how much', async () => {
+    const rows = steady({ battery_w: 1000 });
+    rows[10] = { battery_w: -7300 };
+    expect(await codes(system, rows)).toMatch(
+      /above-rating: .* in 1 intervals, most at 2024-03-01 02:30 with 7\.3 kW/,
+    );
+  });
+
+  test('a log from before the first configuration, and a coarse step', async () => {
+    const late = { ...system, configurations: [{ from: '2024-03-01T12:00:00Z', battery: TEN_KWH }] };
+    expect(await codes(late, steady({ load_w: 1 }))).toMatch(
+      /before-configuration: The log begins before the first configuration \(2024-03-01 12:00\)/,
+    );
+    const odd = { ...system, configurations: [{ from: '2024-03-02T00:00:00,5+1300', battery: TEN_KWH }] };
+    expect(await codes(odd, steady({ load_w: 1 }))).toMatch(/before-configuration: .*\(2024-03-01 11:00\)/);
+    expect(await codes(system, steady({ load_w: 1 }), 3600)).toMatch(/coarse-step: The step is 60 minutes/);
+  });
+
+  test('energy bought with the battery at its reserve, charged from the grid, and an outage', async () => {
+    const rows = steady({ solar_w: 0, load_w: 400, grid_w: 0, battery_w: 400, soc_pct: 60, grid_v: 230 });
+    for (let q = 0; q < 8; q++)
+      rows[q] = { solar_w: 0, load_w: 400, grid_w: 400, battery_w: 0, soc_pct: 10, grid_v: 230 };
+    for (let q = 40; q < 44; q++)
+      rows[q] = { solar_w: 0, load_w: 400, grid_w: 2400, battery_w: -2000, soc_pct: 50, grid_v: 230 };
+    for (let q = 60; q < 70; q++) rows[q] = { ...rows[60]!, grid_v: 0 };
+    const { findings } = await reportOf(system, rows, START, 900);
+    const kWh = Object.fromEntries(findings.map((finding) => [finding.code, finding.kWh]));
+    expect(kWh['battery-empty']).toBeCloseTo(0.8 + 0.4, 9);
+    expect(kWh['grid-charged']).toBeCloseTo(2, 9);
+    expect(findings.find(({ code }) => code === 'outage')!.message).toMatch(
+      /down for 2\.5 h in 1 outage, known by its voltage/,
+    );
+    const weights = findings.map((finding) => finding.kWh ?? -1);
+    expect(weights).toEqual([...weights].sort((a, b) => b - a));
+  });
+});
+
+// A simulation with known truth: meters whose gain and zero are drawn from their stated classes (95 % = two sigma).
+describe('intervals hold the truth about as often as they say (simulation, known truth)', () => {
+  test('totals, self-sufficiency and closing error over 200 homes with faulty meters', async () => {
+    const random = seededRandom(2024);
+    const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
+    const held: Record<string, number> = {};
+    const homes = 200;
+    const system = {
+      ...systemOf(TEN_KWH),
+      accuracy: { solar: 0.03, load: 0.02, grid: 0.02, battery: 0.03, offsetW: 5 },
+    };
+    for (let home = 0; home < homes; home++) {
+      const gain = {
+        solar: 1 + 0.015 * normal(),
+        load: 1 + 0.01 * normal(),
+        grid: 1 + 0.01 * normal(),
+        battery: 1 + 0.015 * normal(),
+      };
+      const zero = { load: 2.5 * normal(), grid: 2.5 * normal() };
+      const truth = { load: 0, import: 0, export: 0, solar: 0 };
+      const rows = Array.from({ length: 192 }, (_, i) => {
+        const solar = Math.max(0, 3000 * Math.sin((Math.PI * ((i % 96) - 28)) / 40));
+        const load = 300 + 900 * random();
+        const battery = Math.max(-1200, Math.min(600, load - solar));
+        const grid = load - solar - battery;
+        truth.load += load / 4000;
+        truth.solar += solar / 4000;
+        truth.import += Math.max(0, grid) / 4000;
+        truth.export += Math.max(0, -grid) / 4000;
+        // A dead grid meter reads nothing: its zero shows only when something flows.
+        return {
+          solar_w: solar * gain.solar,
+          load_w: load * gain.load + zero.load,
+          grid_w: Math.abs(grid) < 1 ? 0 : grid * gain.grid + zero.grid,
+          battery_w: battery * gain.battery,
+        };
+      });
+      const { figures } = await reportOf(system, rows, START, 900);
+      const real: Record<string, number> = {
+        'account.load': truth.load,
+        'account.solar': truth.solar,
+        'account.import': truth.import,
+        'account.export': truth.export,
+        'account.selfSufficiency.grid': 1 - truth.import / truth.load,
+        'account.closingError': 0,
+      };
+      for (const [key, value] of Object.entries(real)) {
+        const { low, high } = figures[key]!;
+        held[key] = (held[key] ?? 0) + (low! <= value && value <= high! ? 1 : 0);
+      }
+    }
+    for (const [key, count] of Object.entries(held)) {
+      expect([key, count / homes > 0.88]).toEqual([key, true]);
+    }
+  });
+});
+
+test('reading back what was written changes nothing: units convert there and back', async () => {
+  const rows = anyRows(7).map(
+    (row) =>
+      Object.fromEntries(
+        Object.entries(row).map(([key, value]) => [key, Math.round(value * 10) / 10]),
+      ) as Row,
+  );
+  const first = (await read(csvOf(rows, START, 300))).log;
+  const soc = first.columns.get('soc')?.values ?? [];
+  const again = (
+    await read(
+      csvOf(
+        rows.map((row, i) =>
+          soc[i] === undefined || Number.isNaN(soc[i])
+            ? row
+            : { ...row, soc_pct: Number((soc[i] * 100).toFixed(1)) },
+        ),
+        START,
+        300,
+      ),
+    )
+  ).log;
+  expect(again).toEqual(first);
+});

@@ -1,0 +1,298 @@
+import { balance } from '../books/account/balance.js';
+import { gridContact } from '../books/account/gridFreeDays.js';
+import { flows } from '../books/account/flows.js';
+import { dayEnergies, type DayEnergies, type DaySums } from '../passes/dailySums.js';
+import { selfSufficiency } from '../books/account/selfSufficiency.js';
+import { totals } from '../books/account/totals.js';
+import { capacity } from '../books/capacity/capacity.js';
+import type { Correction } from '../model/correction.js';
+import type { Finding } from '../model/finding.js';
+import { findingsOf } from './findings.js';
+import { gapsIn } from '../check/gaps.js';
+import type { Figure } from '../model/figure.js';
+import { endMs, type SourceLog } from '../model/log.js';
+import type { Range } from '../model/range.js';
+import { budget } from '../books/losses/budget.js';
+import { idleAndConversion } from '../books/losses/idleDraw.js';
+import { inverterIdle } from '../books/losses/inverterIdle.js';
+import { roundTrip } from '../books/losses/roundTrip.js';
+import { standing } from '../books/losses/standby.js';
+import { toldOutages, type ToldOutage } from '../views/outages.js';
+import { lastingCourse } from '../books/outage/survivalFigures.js';
+import { outageFigures } from '../books/outage/outageFigures.js';
+import { peakCourse } from '../books/peak/peakLoads.js';
+import { peaks } from '../books/peak/peakFigures.js';
+import { prepare, viewOf, type Prepared } from '../passes/prepare.js';
+import type { JournalNote } from '../system/journal.js';
+import type { System } from '../system/schema.js';
+import { countDays } from '../time/days.js';
+import { isoOf } from '../time/instant.js';
+import { zoneOf } from '../time/zone.js';
+import { configurationNames, coverageOf, type View } from '../passes/rangeData.js';
+import { cycleFigures, socCycles } from '../books/wear/cycles.js';
+import { strainFigures } from '../books/wear/stress.js';
+import { use } from '../books/wear/usage.js';
+import { warranty } from '../books/wear/warranty.js';
+
+/** One area of the work: reads a view, returns its figures by key. */
+type Book = (view: View) => Record<string, Figure>;
+
+const BOOKS: readonly Book[] = [
+  totals,
+  balance,
+  flows,
+  selfSufficiency,
+  gridContact,
+  roundTrip,
+  idleAndConversion,
+  inverterIdle,
+  standing,
+  use,
+  cycleFigures,
+  strainFigures,
+  capacity,
+  warranty,
+  outageFigures,
+  peaks,
+];
+
+/** What the report says of a range, without the list of its days. */
+export interface RangeReport {
+  readonly schema: 'long-tally/report@1';
+  readonly range: {
+    readonly from: string;
+    readonly to: string;
+    readonly timeZone: string;
+    readonly days: number;
+  };
+  readonly coverage: {
+    readonly stepSeconds: number;
+    readonly share: number;
+    readonly gaps: readonly {
+      readonly from: string;
+      readonly to: string;
+      readonly hours: number;
+      readonly quantities: readonly string[];
+    }[];
+  };
+  readonly findings: readonly ReportFinding[];
+  readonly figures: Readonly<Record<string, Figure>>;
+}
+
+/** The report, `long-tally/report@1`. Energies in kWh, shares 0–1, instants as ISO text in UTC. */
+export interface Report extends RangeReport {
+  readonly days: readonly ReportDay[];
+  readonly outages: readonly ReportOutage[];
+  readonly rainflow: readonly {
+    readonly depth: number;
+    readonly mean: number;
+    readonly count: number;
+    readonly from: string;
+    readonly to: string;
+  }[];
+  readonly capacity: readonly {
+    readonly at: string;
+    readonly kWh: number;
+    readonly low: number;
+    readonly high: number;
+    readonly depth: number;
+    readonly side: 'ac' | 'dc';
+    readonly kind: 'segment' | 'full-run' | 'trial';
+    readonly direction: 'discharge' | 'charge';
+  }[];
+}
+
+/** An interruption of the grid; null where a quantity is not logged. */
+export interface ReportOutage {
+  readonly from: string;
+  readonly to: string;
+  readonly hours: number;
+  readonly evidence: 'flag' | 'voltage' | 'frequency' | 'inferred' | 'journal';
+  readonly socStart: number | null;
+  readonly socEnd: number | null;
+  readonly load: number | null;
+  readonly solar: number | null;
+  readonly battery: number | null;
+  readonly peakKW: number | null;
+  readonly unservedHours: number;
+  readonly heldBack: boolean;
+  readonly restart: string | null;
+  readonly planned: boolean;
+  /** Hours it could be expected to last in its first minute; null where that cannot be told. */
+  readonly expectedHours: { readonly value: number; readonly low: number; readonly high: number } | null;
+  /** Hours the home was carried, and how that ended: the grid came back, the charge ran out, or it went dark. */
+  readonly carriedHours: number | null;
+  readonly end: 'grid' | 'empty' | 'dark' | null;
+}
+
+/** A finding with its instants as text. */
+export interface ReportFinding {
+  readonly code: string;
+  readonly severity: Finding['severity'];
+  readonly from: string | null;
+  readonly to: string | null;
+  readonly message: string;
+  readonly source: string | null;
+  readonly kWh: number | null;
+  readonly proposal?: Correction;
+}
+
+/** One day of the report; null where nothing of a quantity was measured that day. */
+export interface ReportDay extends DayEnergies {
+  readonly date: string;
+  readonly socMin: number | null;
+  readonly socMax: number | null;
+  readonly coverage: number;
+  readonly gridFree: boolean | null;
+}
+
+/**
+ * Draws up the report of a home from its system and its logs: the one function behind the command line, the workers
+ * and the tests.
+ * @param logs as read, in any order
+ * @param range whole of the logs when left out
+ */
+export function analyse(
+  system: System,
+  logs: readonly SourceLog[],
+  range?: Range,
+  corrections: readonly Correction[] = [],
+  journal: readonly JournalNote[] = [],
+): Report {
+  const prepared = prepare(system, logs, corrections, journal);
+  return report(prepared, range ?? { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
+}
+
+/** The report of another range of a home that is prepared already. */
+export function report(prepared: Prepared, range: Range): Report {
+  const view = viewOf(prepared, range);
+  const own = reportOfView(prepared, view);
+  return {
+    ...own,
+    figures: { ...own.figures, ...marked(view, furtherFigures(prepared, view)) },
+    days: view.days.map(reportDay),
+    outages: toldOutages(prepared, view).map(reportOutage),
+    rainflow: socCycles(view.turns).map(({ fromMs, toMs, ...cycle }) => ({
+      ...cycle,
+      from: isoOf(fromMs),
+      to: isoOf(toMs),
+    })),
+    capacity: view.estimates
+      .filter(({ atMs }) => atMs >= range.fromMs)
+      .map(({ atMs, wh, half, depth, kind, direction }) => ({
+        at: isoOf(atMs),
+        kWh: wh / 1000,
+        low: (wh - half) / 1000,
+        high: (wh + half) / 1000,
+        depth,
+        side: view.batterySide,
+        kind,
+        direction,
+      })),
+  };
+}
+
+/** Figures that go through the samples of the range again. */
+function furtherFigures({ columns }: Prepared, view: View) {
+  return [
+    ...Object.entries(lastingCourse(view).figures),
+    ...Object.entries(peakCourse(view, columns).figures),
+  ];
+}
+
+/** As {@link report}, for a reader who has the days already, without what goes through the samples again. */
+export function rangeReport(prepared: Prepared, range: Range): RangeReport {
+  return reportOfView(prepared, viewOf(prepared, range));
+}
+
+function reportOfView(prepared: Prepared, view: View): RangeReport {
+  const { range, log } = view;
+  const figures = figuresOf(view);
+  const gaps = gapsIn(prepared.gaps, log, range);
+  const findings = byWeight([...findingsOf(view, prepared.system, figures, gaps), ...prepared.findings]);
+  return {
+    schema: 'long-tally/report@1',
+    range: {
+      from: isoOf(range.fromMs),
+      to: isoOf(range.toMs),
+      timeZone: log.zone,
+      days: countDays(zoneOf(log.zone), range.fromMs, range.toMs),
+    },
+    coverage: {
+      stepSeconds: log.stepMs / 1000,
+      share: coverageOf(view, view.total.allS - view.total.bridgedS),
+      gaps: gaps.map(({ fromMs, toMs, quantities }) => ({
+        from: isoOf(fromMs),
+        to: isoOf(toMs),
+        hours: (toMs - fromMs) / 3_600_000,
+        quantities,
+      })),
+    },
+    findings: findings.map(({ fromMs, toMs, ...rest }) => ({
+      ...rest,
+      from: fromMs === null ? null : isoOf(fromMs),
+      to: toMs === null ? null : isoOf(toMs),
+    })),
+    figures,
+  };
+}
+
+/** The figures of all books. */
+function figuresOf(view: View): Record<string, Figure> {
+  const own = BOOKS.flatMap((book) => Object.entries(book(view)));
+  return marked(view, [...own, ...Object.entries(budget(view, Object.fromEntries(own)))]);
+}
+
+/** Figures that, over a change of configuration, each name the configurations they cover. */
+function marked(view: View, figures: readonly (readonly [string, Figure])[]): Record<string, Figure> {
+  const crossed = view.parts.length > 1 ? { configurations: configurationNames(view) } : {};
+  return Object.fromEntries(
+    figures.map(([key, figure]) => [key, { ...figure, basis: { ...crossed, ...figure.basis } }]),
+  );
+}
+
+/** Findings with the most energy at stake first, the others in their order behind them. */
+function byWeight(findings: readonly Finding[]): Finding[] {
+  return [...findings].sort((a, b) => (b.kWh ?? -1) - (a.kWh ?? -1));
+}
+
+/** A number as JSON has it: unknown is null. */
+function known(value: number): number | null {
+  return Number.isNaN(value) ? null : value;
+}
+
+function reportOutage(outage: ToldOutage): ReportOutage {
+  const { fromMs, toMs, evidence, socStart, socEnd, unservedS, restartMs, heldBack, isPlanned, expected } =
+    outage;
+  return {
+    from: isoOf(fromMs),
+    to: isoOf(toMs),
+    hours: (toMs - fromMs) / 3_600_000,
+    evidence,
+    socStart: known(socStart),
+    socEnd: known(socEnd),
+    load: known(outage.loadWh / 1000),
+    solar: known(outage.solarWh / 1000),
+    battery: known(outage.batteryWh / 1000),
+    peakKW: known(outage.peakW / 1000),
+    unservedHours: unservedS / 3600,
+    heldBack,
+    restart: restartMs === null ? null : isoOf(restartMs),
+    planned: isPlanned,
+    expectedHours: expected?.expectedH ?? null,
+    carriedHours: expected?.lastedH ?? null,
+    end: expected?.end ?? null,
+  };
+}
+
+function reportDay(daySums: DaySums): ReportDay {
+  const { day, sums, coverage, gridFree } = daySums;
+  return {
+    date: day.date,
+    ...dayEnergies(daySums),
+    socMin: known(sums.socMin),
+    socMax: known(sums.socMax),
+    coverage,
+    gridFree,
+  };
+}

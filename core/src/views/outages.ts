@@ -1,0 +1,102 @@
+import { powerCourse, type PowerCourse } from './powerCourse.js';
+import { peakCourse, type PeakCourse } from '../books/peak/peakLoads.js';
+import { viewOf, type Prepared } from '../passes/prepare.js';
+import { endMs } from '../model/log.js';
+import type { Range } from '../model/range.js';
+import { configurationAt, type Configuration } from '../system/configuration.js';
+import type { View } from '../passes/rangeData.js';
+import { expectedOf, type Expected } from '../books/outage/expectedRuntime.js';
+import { lastingCourse, type LastingCourse } from '../books/outage/survivalFigures.js';
+import type { Outage } from '../passes/outages.js';
+import { reserveCosts, type ReserveCost } from '../books/outage/reserveCost.js';
+import { startsOf, type Starts } from '../books/outage/outageStarts.js';
+import { supplyOf, type Supply } from '../books/shared/storageParameters.js';
+import { loadParts, type LoadPart } from '../books/outage/typicalRuntime.js';
+
+/** What is shown before and after an outage, as a share of its length, and at least. */
+const AROUND = 0.25;
+const LEAST_AROUND_MS = 3_600_000;
+
+/** An interruption with what could be expected of it, where the battery it met is described. */
+export type ToldOutage = Outage & { readonly expected: Expected | null };
+
+/** What the Outages view shows of a range. */
+export interface OutageCourse extends LastingCourse {
+  readonly outages: readonly ToldOutage[];
+  readonly peaks: PeakCourse;
+  readonly parts: readonly LoadPart[];
+  /** What other reserves would have meant; empty where there is none to set. */
+  readonly costs: readonly ReserveCost[];
+  /** Reserve that is set, as a share; null where it is not described. */
+  readonly reserveSet: number | null;
+}
+
+/** From what the Outages view begins an outage in every hour; null where something is missing for it. */
+export function outageStarts(prepared: Prepared, range: Range): Starts | null {
+  const starts = startsOf(viewOf(prepared, range));
+  return 'reason' in starts ? null : starts;
+}
+
+/** The interruptions of a range, and how long the home would last in the next one. */
+export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
+  const view = viewOf(prepared, range);
+  const { described } = configurationAt(view.configurations, range.toMs - 1);
+  const supply = supplyOf(view);
+  return {
+    ...lastingCourse(view),
+    outages: toldOutages(prepared, view),
+    peaks: peakCourse(view, prepared.columns),
+    parts: loadParts(view),
+    costs: supply ? reserveCosts(view, supply, prepared.system) : [],
+    reserveSet: described?.battery?.reserve ?? null,
+  };
+}
+
+/** One outage opened: what was told of it, the power around it, and its neighbours by their beginning. */
+export interface OpenedOutage {
+  readonly outage: ToldOutage;
+  readonly course: PowerCourse;
+  readonly beforeMs: number | null;
+  readonly afterMs: number | null;
+}
+
+/** The outage that begins at an instant; null where none does. */
+export function openedOutage(prepared: Prepared, fromMs: number): OpenedOutage | null {
+  const { log, outages } = prepared;
+  const index = outages.findIndex((one) => one.fromMs === fromMs);
+  if (index < 0) return null;
+  const { toMs } = outages[index]!;
+  // Whole intervals, else half of one would look as if it were missing.
+  const around = Math.ceil(Math.max(LEAST_AROUND_MS, AROUND * (toMs - fromMs)) / log.stepMs) * log.stepMs;
+  const range = {
+    fromMs: Math.max(log.startMs, fromMs - around),
+    toMs: Math.min(endMs(log), toMs + around),
+  };
+  const view = viewOf(prepared, { fromMs, toMs: fromMs + log.stepMs });
+  return {
+    outage: toldOutages(prepared, view)[0]!,
+    course: powerCourse(prepared, range),
+    beforeMs: outages[index - 1]?.fromMs ?? null,
+    afterMs: outages[index + 1]?.fromMs ?? null,
+  };
+}
+
+/** The interruptions of a view, each set against what the battery it met, as measured over its time, let expect. */
+export function toldOutages(prepared: Prepared, { outages, accuracy }: View): ToldOutage[] {
+  const { log, columns, configurations } = prepared;
+  const supplies = new Map<Configuration, Supply | null>();
+  return outages.map((outage) => {
+    const configuration = configurationAt(configurations, outage.fromMs);
+    let supply = supplies.get(configuration);
+    if (supply === undefined) {
+      const fromMs = Math.max(log.startMs, configuration.fromMs);
+      const toMs = Math.min(endMs(log), configuration.toMs);
+      supply = supplyOf(viewOf(prepared, { fromMs, toMs }));
+      supplies.set(configuration, supply);
+    }
+    return {
+      ...outage,
+      expected: supply && expectedOf(log, columns, outage, supply, accuracy.load, accuracy.soc),
+    };
+  });
+}
