@@ -113,7 +113,7 @@ export {
 export { usualRuntime, type LoadPart, type UsualRuntime } from './books/outage/typicalRuntime.js';
 export { hiddenStarts, START_RATIO } from './books/peak/peakLoads.js';
 export type { Starts } from './books/outage/outageStarts.js';
-export { runtimeHours, type RunsOn } from './books/shared/storageParameters.js';
+export { runtimeHours, type RunsOn } from './books/shared/homeStorage.js';
 export type { Outage } from './passes/outages.js';
 export { wearCourse, type CapacityCourse, type WearCourse } from './views/wear.js';
 export { wearEvidence } from './bookFile/wearEvidence.js';

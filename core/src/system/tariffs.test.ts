@@ -44,6 +44,7 @@ describe('rates by half hour of the week', () => {
 
 describe('the tariff of an instant', () => {
   const system = {
+    timeZone: 'UTC',
     tariffs: [
       { from: '2023-01-01', import: [{ rate: 0.2 }] },
       { from: '2024-01-01', import: [{ rate: 0.3 }] },
@@ -55,6 +56,10 @@ describe('the tariff of an instant', () => {
     expect(rateAt('2022-05-01T00:00:00Z')).toBe(0.2);
     expect(rateAt('2023-12-31T23:59:00Z')).toBe(0.2);
     expect(rateAt('2024-01-01T00:00:00Z')).toBe(0.3);
-    expect(tariffAt({} as System, 0)).toBeUndefined();
+    // At midnight where the home is: 13 hours before that of UTC in an Auckland summer.
+    const auckland = { ...system, timeZone: 'Pacific/Auckland' };
+    const rateIn = (text: string) => tariffAt(auckland, Date.parse(text))!.import![0]!.rate;
+    expect([rateIn('2023-12-31T10:59:00Z'), rateIn('2023-12-31T11:00:00Z')]).toEqual([0.2, 0.3]);
+    expect(tariffAt({ timeZone: 'UTC' }, 0)).toBeUndefined();
   });
 });

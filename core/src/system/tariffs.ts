@@ -1,4 +1,5 @@
-import { parseInstant } from '../time/instant.js';
+import { dayNumberOfDate, dayOf } from '../time/days.js';
+import { zoneOf } from '../time/zone.js';
 import type { System } from './schema.js';
 
 type Tariff = NonNullable<System['tariffs']>[number];
@@ -7,9 +8,17 @@ type Rate = NonNullable<Tariff['import']>[number];
 const WEEK = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
 export const HALF_HOURS_A_WEEK = 7 * 48;
 
-/** The tariff that holds at an instant: the last one begun, before all of them the first; undefined without one. */
-export function tariffAt({ tariffs }: System, ms: number): Tariff | undefined {
-  const begun = (tariffs ?? []).filter(({ from }) => parseInstant(`${from}T00:00:00Z`) <= ms);
+/**
+ * The tariff that holds at an instant: the last one begun, before all of them the first; undefined without one. A tariff
+ * begins at midnight where the home is.
+ */
+export function tariffAt(
+  { tariffs, timeZone }: Pick<System, 'tariffs' | 'timeZone'>,
+  ms: number,
+): Tariff | undefined {
+  const begun = (tariffs ?? []).filter(
+    ({ from }) => dayOf(zoneOf(timeZone), dayNumberOfDate(from)).fromMs <= ms,
+  );
   return begun.at(-1) ?? tariffs?.[0];
 }
 

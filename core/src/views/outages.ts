@@ -10,7 +10,7 @@ import { lastingCourse, type LastingCourse } from '../books/outage/survivalFigur
 import type { Outage } from '../passes/outages.js';
 import { reserveCosts, type ReserveCost } from '../books/outage/reserveCost.js';
 import { startsOf, type Starts } from '../books/outage/outageStarts.js';
-import { supplyOf, type Supply } from '../books/shared/storageParameters.js';
+import { homeStorage, type HomeStorage } from '../books/shared/homeStorage.js';
 import { loadParts, type LoadPart } from '../books/outage/typicalRuntime.js';
 
 /** What is shown before and after an outage, as a share of its length, and at least. */
@@ -41,13 +41,13 @@ export function outageStarts(prepared: Prepared, range: Range): Starts | null {
 export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
   const view = viewOf(prepared, range);
   const { described } = configurationAt(view.configurations, range.toMs - 1);
-  const supply = supplyOf(view);
+  const storage = homeStorage(view);
   return {
     ...lastingCourse(view),
     outages: toldOutages(prepared, view),
     peaks: peakCourse(view, prepared.columns),
     parts: loadParts(view),
-    costs: supply ? reserveCosts(view, supply, prepared.system) : [],
+    costs: storage ? reserveCosts(view, storage, prepared.system) : [],
     reserveSet: described?.battery?.reserve ?? null,
   };
 }
@@ -84,19 +84,19 @@ export function openedOutage(prepared: Prepared, fromMs: number): OpenedOutage |
 /** The interruptions of a view, each set against what the battery it met, as measured over its time, let expect. */
 export function toldOutages(prepared: Prepared, { outages, accuracy }: View): ToldOutage[] {
   const { log, columns, configurations } = prepared;
-  const supplies = new Map<Configuration, Supply | null>();
+  const storages = new Map<Configuration, HomeStorage | null>();
   return outages.map((outage) => {
     const configuration = configurationAt(configurations, outage.fromMs);
-    let supply = supplies.get(configuration);
-    if (supply === undefined) {
+    let storage = storages.get(configuration);
+    if (storage === undefined) {
       const fromMs = Math.max(log.startMs, configuration.fromMs);
       const toMs = Math.min(endMs(log), configuration.toMs);
-      supply = supplyOf(viewOf(prepared, { fromMs, toMs }));
-      supplies.set(configuration, supply);
+      storage = homeStorage(viewOf(prepared, { fromMs, toMs }));
+      storages.set(configuration, storage);
     }
     return {
       ...outage,
-      expected: supply && expectedOf(log, columns, outage, supply, accuracy.load, accuracy.soc),
+      expected: storage && expectedOf(log, columns, outage, storage, accuracy.load, accuracy.soc),
     };
   });
 }

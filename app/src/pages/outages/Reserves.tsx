@@ -5,7 +5,7 @@ import { useReserveQuery } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
 import type { At } from '../../workers/homeWorker.js';
 
-type Held = OutageCourse['costs'][number]['importKWh'];
+type Held = NonNullable<OutageCourse['costs'][number]['importKWh']>;
 
 interface Props {
   readonly at: At;
@@ -144,8 +144,8 @@ function Costs({
                 {decimal(100 * reserve, 0)} %{isSet ? ', set' : ''}
               </th>
               <td>{decimal(100 * selfSufficiency, 1)} %</td>
-              <td>{heldText(importKWh)}</td>
-              <td>{cost ? heldText(cost) : 'no tariff'}</td>
+              <td>{importKWh ? heldText(importKWh) : 'not known'}</td>
+              <td>{cost ? heldText(cost) : importKWh ? 'no tariff' : 'not known'}</td>
             </tr>
           ))}
         </tbody>
@@ -153,6 +153,8 @@ function Costs({
       <p className="mt-1 text-faint">
         The range is gone through again with each reserve: the battery serves the load down to it, grid
         charging as it was. Differences are what counts; the interval is that of the capacity.
+        {costs.some(({ importKWh }) => importKWh === null) &&
+          ' A full battery holds sun back here and no log shows how much, so what a lower reserve would save is not known.'}
       </p>
     </div>
   );

@@ -205,8 +205,8 @@ function Written({ home, course, runsOn }: Props) {
         </div>
         <p className="mt-3 text-[12px] text-faint">
           From {decimal(runsOn.fullWh / 1000, 1)} kWh from full to empty, off at {cutOff},{' '}
-          {decimal(runsOn.idleW, 0)} W drawn beside the load. Local electrical codes and the equipment’s
-          manual lead; this sheet replaces neither.
+          {decimal(runsOn.parameters.idleW, 0)} W drawn beside the load. Local electrical codes and the
+          equipment’s manual lead; this sheet replaces neither.
         </p>
       </article>
     </>

@@ -1,9 +1,9 @@
 import { quantile } from '../../statistics/quantile.js';
 import { cellAt, type Log } from '../../model/log.js';
 import type { LedgerColumns } from '../../passes/busColumns.js';
-import { changeOf, type Demand } from './replay.js';
+import { changeInCell, type Demand } from '../../storage/compose.js';
 import type { Outage } from '../../passes/outages.js';
-import type { Supply } from '../shared/storageParameters.js';
+import type { HomeStorage } from '../shared/homeStorage.js';
 import type { Held } from './scenario.js';
 
 const DAY_MS = 86_400_000;
@@ -47,7 +47,7 @@ export function expectedOf(
   log: Log,
   { load, solar, soc }: LedgerColumns,
   outage: Outage,
-  supply: Supply,
+  storage: HomeStorage,
   loadOff: number,
   socOff: number,
 ): Expected {
@@ -55,7 +55,7 @@ export function expectedOf(
   const darkMs = outage.darkMs ?? outage.toMs;
   const lastedH = (darkMs - outage.fromMs) / 3_600_000;
   const socDark = soc ? soc[Math.min(log.count - 1, cellAt(log, darkMs))]! : NaN;
-  const end = outage.darkMs === null ? 'grid' : socDark - supply.cutOff > RUN_OUT ? 'dark' : 'empty';
+  const end = outage.darkMs === null ? 'grid' : socDark - storage.cutOff > RUN_OUT ? 'dark' : 'empty';
   const socStart = outage.socStart;
   const nothing = { expectedH: null, lastedH, end, isHeld: null, charge: null } as const;
   if (!load || Number.isNaN(socStart)) return nothing;
@@ -67,9 +67,9 @@ export function expectedOf(
     stepMs: log.stepMs,
   };
   const until = outage.darkMs === null ? to - 1 : cellAt(log, outage.darkMs);
-  const reckoned = reckonedEnd(demand, outage, supply, from, until);
+  const reckoned = reckonedEnd(demand, outage, storage, from, until);
   const was = soc ? soc[until]! : NaN;
-  const expected = expectation(demand, supply, from, socStart, loadOff, socOff);
+  const expected = expectation(demand, storage, from, socStart, loadOff, socOff);
   const isHeld =
     expected === null || end === 'dark'
       ? null
@@ -83,7 +83,7 @@ export function expectedOf(
 /** Hours that the charge would have lasted on each of the days before, begun at the same time of day. */
 function expectation(
   demand: Demand,
-  supply: Supply,
+  storage: HomeStorage,
   from: number,
   socStart: number,
   loadOff: number,
@@ -94,11 +94,11 @@ function expectation(
   if (days < LEAST_DAYS) return null;
   const hoursOf = (soc: number, capacity: number, use: number) => {
     const runs = Array.from({ length: days }, (_, back) =>
-      lasts(demand, supply, from, days, back + 1, soc, capacity, use),
+      lasts(demand, storage, from, days, back + 1, soc, capacity, use),
     ).filter((hours) => !Number.isNaN(hours));
     return Float64Array.from(runs).sort();
   };
-  const { capacityOff } = supply;
+  const { capacityOff } = storage;
   const own = hoursOf(socStart, 1, 1);
   const worse = hoursOf(socStart - socOff, 1 - capacityOff, 1 + loadOff);
   const better = hoursOf(Math.min(1, socStart + socOff), 1 + capacityOff, 1 - loadOff);
@@ -114,7 +114,7 @@ function expectation(
 /** Hours from one of the days before on; after the last of them it goes on with the first, so that nothing later is used. */
 function lasts(
   demand: Demand,
-  { store: described, cutOff, fullWh }: Supply,
+  { parameters: described, cutOff, fullWh }: HomeStorage,
   from: number,
   days: number,
   back: number,
@@ -122,22 +122,23 @@ function lasts(
   capacity: number,
   use: number,
 ): number {
+  // Only the load is doubtful by its meter; the sun and the store's own draw are not.
+  const used = { ...demand, use };
   const day = Math.round(DAY_MS / demand.stepMs);
   // Who is without a grid sheds what the inverter does not carry; it ends nothing here.
-  const store = { ...described, limitW: Infinity, weakBelowWh: 0 };
+  const parameters = { ...described, limitW: Infinity, weakBelowWh: 0 };
   const most = Math.min(days * day, Math.round((FARTHEST_H * 3_600_000) / demand.stepMs));
-  const top = store.capacityWh * capacity;
+  const top = parameters.capacityWh * capacity;
   let stored = Math.min(top, Math.max(0, soc - cutOff) * fullWh * capacity);
   const first = from - days * day;
   const begin = (days - back) * day;
   for (let k = 0; k < most; k++) {
     const cell = first + ((begin + k) % (days * day));
-    const change = changeOf(demand, store, cell);
+    const change = changeInCell(used, parameters, cell);
     // What is not known of a day makes it useless from there on.
     if (change !== change) return NaN;
-    const own = change < 0 ? change * use : change;
-    if (stored + own < 0) return (k * demand.stepMs) / 3_600_000;
-    stored = Math.min(top, stored + own);
+    if (stored + change < 0) return (k * demand.stepMs) / 3_600_000;
+    stored = Math.min(top, stored + change);
   }
   return (most * demand.stepMs) / 3_600_000;
 }
@@ -146,17 +147,18 @@ function lasts(
 function reckonedEnd(
   demand: Demand,
   outage: Outage,
-  { store, cutOff, fullWh, capacityOff }: Supply,
+  { parameters, cutOff, fullWh, capacityOff }: HomeStorage,
   from: number,
   until: number,
 ): Held | null {
   let stored = Math.max(0, outage.socStart - cutOff) * fullWh;
   let moved = 0;
+  const carried = { ...parameters, limitW: Infinity };
   for (let cell = from; cell < until; cell++) {
-    const change = changeOf(demand, { ...store, limitW: Infinity }, cell);
+    const change = changeInCell(demand, carried, cell);
     if (change !== change) return null;
     moved += Math.abs(change);
-    stored = Math.max(0, Math.min(store.capacityWh, stored + change));
+    stored = Math.max(0, Math.min(parameters.capacityWh, stored + change));
   }
   if (until <= from) return null;
   const value = cutOff + stored / fullWh;

@@ -2,7 +2,7 @@ import { cellAt } from '../../model/log.js';
 import { isNamed, nameOfPart } from '../../model/quantity.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { channelOf, type View } from '../../passes/rangeData.js';
-import { supplyOf, type Supply } from '../shared/storageParameters.js';
+import { homeStorage, type HomeStorage } from '../shared/homeStorage.js';
 
 export const HOUR_MS = 3_600_000;
 
@@ -31,7 +31,7 @@ export interface Starts {
   readonly parts: readonly NamedPart[];
   /** Highest power of one leg, W; null where it is not described. */
   readonly perLegW: number | null;
-  readonly supply: Supply;
+  readonly storage: HomeStorage;
   /** Half-width of the load as a share. */
   readonly loadOff: number;
 }
@@ -39,8 +39,9 @@ export interface Starts {
 /** The starts of a range, or why there are none. */
 export function startsOf(view: View): Starts | { readonly reason: string } {
   const { log, range } = view;
-  const supply = supplyOf(view);
-  if (!supply) return { reason: 'The battery’s capacity is not described; the system file would supply it.' };
+  const storage = homeStorage(view);
+  if (!storage)
+    return { reason: 'The battery’s capacity is not described; the system file would supply it.' };
   const load = channelOf(view, 'load')?.values;
   const soc = log.channels.get('soc')?.values;
   const lacks = [...(load ? [] : ['load']), ...(soc ? [] : ['state of charge'])];
@@ -80,8 +81,8 @@ export function startsOf(view: View): Starts | { readonly reason: string } {
     parts: [...log.channels].flatMap(([quantity, { values }]) =>
       isNamed(quantity) ? [{ name: nameOfPart(quantity), values: part(values) }] : [],
     ),
-    perLegW: supply.perLegW,
-    supply,
+    perLegW: storage.perLegW,
+    storage,
     loadOff: view.accuracy.load,
   };
 }

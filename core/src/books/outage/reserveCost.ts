@@ -1,14 +1,21 @@
 import { cellAt } from '../../model/log.js';
+import type { Policy } from '../../storage/policy.js';
+import { step } from '../../storage/step.js';
 import { tariffAt, weekOf } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
 import { dayNumberAt, dayOf } from '../../time/days.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { channelOf, perYear, type View } from '../../passes/rangeData.js';
 import type { Held } from './scenario.js';
-import type { Supply } from '../shared/storageParameters.js';
+import type { HomeStorage } from '../shared/homeStorage.js';
 
 /** Reserves that are tried beside the one that is set. */
 const LEVELS = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.8] as const;
+/** Exported less than this of the sun, and full for more than this of the sunlit time: sun is held back. */
+const LITTLE_EXPORT = 0.02;
+const OFTEN = 0.05;
+const FULL = 0.98;
+const SUNLIT_W = 100;
 const HALF_HOUR_MS = 1_800_000;
 const HALF_HOURS_A_DAY = 48;
 
@@ -18,9 +25,12 @@ export interface ReserveCost {
   readonly isSet: boolean;
   /** 1 − import ÷ load. */
   readonly selfSufficiency: number;
-  /** More import than with the reserve that is set, kWh a year. */
-  readonly importKWh: Held;
-  /** What that costs more, a year; null where no tariff is described. */
+  /**
+   * More import than with the reserve that is set, kWh a year; null below the one that is set where sun is held back, since
+   * no log shows how much of it there was.
+   */
+  readonly importKWh: Held | null;
+  /** What that costs more, a year; null where no tariff is described or the import is not known. */
   readonly cost: Held | null;
 }
 
@@ -32,6 +42,10 @@ interface Cells {
   readonly importRate: Float64Array | null;
   readonly exportRate: Float64Array | null;
   readonly hours: number;
+  /** First state of charge that is known. */
+  readonly socFirst: number;
+  /** Whether sun is held back unseen. */
+  readonly holdsBack: boolean;
 }
 
 interface Outcome {
@@ -42,33 +56,34 @@ interface Outcome {
 }
 
 /**
- * What other reserves would have meant: the range is gone through again with each, the store serving the load down to the
- * reserve, what was charged from the grid charged as it was. Only differences are told, in which most of what such a model
+ * What other reserves would have meant: the range is gone through again with each from the charge that there was, the store
+ * serving the load down to the reserve, what was charged from the grid charged as it was. Only differences are told, in which most of what such a model
  * has wrong falls out.
- * @returns nothing where there is no grid, no load or no reserve described
+ * @returns nothing where there is no grid, no load, no charge or no reserve described
  * @source common practice, no published source
  */
-export function reserveCosts(view: View, supply: Supply, system: System): ReserveCost[] {
+export function reserveCosts(view: View, storage: HomeStorage, system: System): ReserveCost[] {
   const { described } = view.parts.at(-1)!.configuration;
   const set = described?.battery?.reserve ?? described?.battery?.cutOff;
   const cells = cellsOf(view, system);
-  if (!cells || set === undefined || described?.grid === 'none') return [];
-  const levels = [...new Set([set, ...LEVELS])].filter((one) => one >= supply.cutOff).sort((a, b) => a - b);
-  const factors = [1, 1 - supply.capacityOff, 1 + supply.capacityOff];
-  const bases = factors.map((factor) => outcomeOf(cells, supply, set, factor));
+  if (!cells || set === undefined || described?.grid === 'none' || Number.isNaN(cells.socFirst)) return [];
+  const levels = [...new Set([set, ...LEVELS])].filter((one) => one >= storage.cutOff).sort((a, b) => a - b);
+  const factors = [1, 1 - storage.capacityOff, 1 + storage.capacityOff];
+  const bases = factors.map((factor) => outcomeOf(cells, storage, set, factor));
   return levels.map((reserve) => {
-    const outcomes = factors.map((factor) => outcomeOf(cells, supply, reserve, factor));
+    const outcomes = factors.map((factor) => outcomeOf(cells, storage, reserve, factor));
     const held = (of: (one: Outcome) => number): Held => {
       const each = outcomes.map((one, k) => perYear(of(one) - of(bases[k]!), one.knownS));
       return { value: each[0]!, low: Math.min(...each), high: Math.max(...each) };
     };
     const own = outcomes[0]!;
+    const isKnown = reserve >= set || !cells.holdsBack;
     return {
       reserve,
       isSet: reserve === set,
       selfSufficiency: own.loadWh > 0 ? 1 - own.importWh / own.loadWh : NaN,
-      importKWh: held(({ importWh }) => importWh / 1000),
-      cost: cells.importRate ? held(({ cost }) => cost) : null,
+      importKWh: isKnown ? held(({ importWh }) => importWh / 1000) : null,
+      cost: cells.importRate && isKnown ? held(({ cost }) => cost) : null,
     };
   });
 }
@@ -91,6 +106,8 @@ function cellsOf(view: View, system: System): Cells | null {
     fromGrid,
     ...ratesOf(view, system, from, to),
     hours: log.stepMs / 3_600_000,
+    socFirst: view.total.socFirst,
+    holdsBack: holdsBack(view, solar, log.channels.get('soc')?.values),
   };
 }
 
@@ -122,29 +139,53 @@ function ratesOf({ log }: View, system: System, from: number, to: number) {
   return { importRate, exportRate };
 }
 
-function outcomeOf(cells: Cells, { store, fullWh }: Supply, reserve: number, factor: number): Outcome {
+/** The range gone through with a reserve, from the charge that there was at its beginning. */
+function outcomeOf(cells: Cells, storage: HomeStorage, reserve: number, factor: number): Outcome {
   const { load, solar, fromGrid, importRate, exportRate, hours } = cells;
-  const { idleW, roundTrip, chargeW, limitW } = store;
-  const full = fullWh * factor;
-  const floor = reserve * full;
-  let [stored, importWh, loadWh, known, cost] = [floor, 0, 0, 0, 0];
+  const { cutOff } = storage;
+  const full = storage.fullWh * factor;
+  const parameters = { ...storage.parameters, capacityWh: full * (1 - cutOff) };
+  const policy: Policy = {
+    grid: 'connected',
+    strategy: 'self-use',
+    reserveWh: Math.max(0, reserve - cutOff) * full,
+    chargeWindows: [],
+    gridChargeW: 0,
+    exportLimitW: Infinity,
+  };
+  const conditions = { loadW: 0, solarW: 0, overLeg: 0, fromGridW: 0, minute: 0, hours };
+  let [stored, importWh, loadWh, known, cost] = [Math.max(0, cells.socFirst - cutOff) * full, 0, 0, 0, 0];
   for (let i = 0; i < load.length; i++) {
-    const net = load[i]! - solar[i]!;
-    if (net !== net) continue;
-    const given = net > 0 ? Math.min(net, limitW, Math.max(0, stored - floor) / hours) : 0;
-    const room = Math.max(0, full - stored) / hours / roundTrip;
-    const kept = net < 0 ? Math.min(-net, chargeW, room) : 0;
-    const bought = Math.min(fromGrid[i]!, chargeW - kept, room - kept);
-    // At the reserve the grid carries the store's own draw.
-    const draw = stored - floor < idleW * hours ? idleW : 0;
-    const imported = Math.max(0, net) - given + bought + draw;
-    const exported = net < 0 ? -net - kept : 0;
-    stored += ((kept + bought) * roundTrip - given - (idleW - draw)) * hours;
-    importWh += imported * hours;
-    loadWh += load[i]! * hours;
+    conditions.loadW = load[i]!;
+    conditions.solarW = solar[i]!;
+    conditions.fromGridW = fromGrid[i]!;
+    if (Number.isNaN(conditions.loadW - conditions.solarW)) continue;
+    const { storedWh, importW, exportW } = step(parameters, policy, stored, conditions);
+    stored = storedWh;
+    importWh += importW * hours;
+    loadWh += conditions.loadW * hours;
     known++;
     if (importRate && exportRate)
-      cost += ((imported * importRate[i]! - exported * exportRate[i]!) * hours) / 1000;
+      cost += ((importW * importRate[i]! - exportW * exportRate[i]!) * hours) / 1000;
   }
   return { importWh, loadWh, knownS: known * hours * 3600, cost };
+}
+
+/**
+ * Whether sun was held back unseen: nothing is exported, and the battery is often full in daylight. A lower reserve would
+ * have made room for sun that no log shows.
+ */
+function holdsBack(
+  { total, log, range }: View,
+  solar: Float64Array | undefined,
+  soc: Float64Array | undefined,
+) {
+  if (!solar || !soc || total.exportWh > LITTLE_EXPORT * total.solarWh) return false;
+  let [sunlit, full] = [0, 0];
+  for (let i = cellAt(log, range.fromMs); i < cellAt(log, range.toMs); i++) {
+    if (!(solar[i]! > SUNLIT_W)) continue;
+    sunlit++;
+    if (soc[i]! >= FULL) full++;
+  }
+  return full > OFTEN * sunlit;
 }

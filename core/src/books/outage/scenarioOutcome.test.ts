@@ -11,7 +11,7 @@ import { WHOLE_HOME, type Option } from './scenario.js';
 import { optionCourse, type OptionCourse } from './scenarioOutcome.js';
 import { reserveCosts } from './reserveCost.js';
 import { startsOf, type Starts } from './outageStarts.js';
-import { supplyOf } from '../shared/storageParameters.js';
+import { homeStorage } from '../shared/homeStorage.js';
 
 const START = '2024-01-01T00:00:00Z';
 
@@ -145,7 +145,7 @@ describe('what another reserve would have cost', () => {
     tariffs: [{ from: '2023-01-01', import: [{ rate: 0.3 }], export: [{ rate: 0.1 }] }],
   };
   const view = viewFor(priced, log);
-  const costs = reserveCosts(view, supplyOf(view)!, priced);
+  const costs = reserveCosts(view, homeStorage(view)!, priced);
 
   test('is nothing for the one that is set, and rises with the reserve', () => {
     const set = costs.find(({ isSet }) => isSet)!;
@@ -154,7 +154,7 @@ describe('what another reserve would have cost', () => {
     const { importWh, loadWh } = view.total;
     expect(Math.abs(set.selfSufficiency - (1 - importWh / loadWh))).toBeLessThan(0.03);
     costs.reduce((before, one) => {
-      expect(one.importKWh.value).toBeGreaterThanOrEqual(before.importKWh.value);
+      expect(one.importKWh!.value).toBeGreaterThanOrEqual(before.importKWh!.value);
       expect(one.selfSufficiency).toBeLessThanOrEqual(before.selfSufficiency);
       return one;
     });
@@ -164,12 +164,14 @@ describe('what another reserve would have cost', () => {
     for (const { importKWh, cost, isSet } of costs) {
       if (isSet) continue;
       // Between the rates' difference and the whole rate: the solar it makes no room for is sold.
-      expect(cost!.value).toBeGreaterThan(0.15 * importKWh.value);
-      expect(cost!.value).toBeLessThan(0.3 * importKWh.value);
+      expect(cost!.value).toBeGreaterThan(0.15 * importKWh!.value);
+      expect(cost!.value).toBeLessThan(0.3 * importKWh!.value);
       expect(cost!.low <= cost!.value && cost!.value <= cost!.high).toBe(true);
     }
     const plain = viewFor(STORE_HOME, log);
-    expect(reserveCosts(plain, supplyOf(plain)!, STORE_HOME).every(({ cost }) => cost === null)).toBe(true);
+    expect(reserveCosts(plain, homeStorage(plain)!, STORE_HOME).every(({ cost }) => cost === null)).toBe(
+      true,
+    );
   });
 });
 

@@ -1,8 +1,9 @@
 import { kaplanMeier, survivalAt, survivalQuantile, type Surviving } from '../../statistics/kaplanMeier.js';
 import { quantile } from '../../statistics/quantile.js';
-import { compose, needFor, replay, type Composed, type Demand, type Lasting } from './replay.js';
+import { compose, type Composed, type Demand } from '../../storage/compose.js';
+import { needFor, replay, type Run } from '../../storage/replay.js';
 import { HOUR_MS, type Starts } from './outageStarts.js';
-import type { Supply } from '../shared/storageParameters.js';
+import type { HomeStorage } from '../shared/homeStorage.js';
 import type { Held, Option } from './scenario.js';
 import { worstStarts, type WorstStart } from './shortestRuns.js';
 
@@ -67,10 +68,10 @@ export function demandOf(starts: Starts, option: Option): Demand {
 
 interface Replayed {
   readonly composed: Composed;
-  readonly runs: readonly (Lasting | null)[];
+  readonly runs: readonly (Run | null)[];
   readonly curve: readonly Surviving[];
   readonly charge: Float64Array;
-  readonly supply: Supply;
+  readonly storage: HomeStorage;
 }
 
 /** Begins an outage in every hour, with a load that is off by a factor and a store by another. */
@@ -81,31 +82,31 @@ export function replayed(
   loadFactor: number,
   factor: number,
 ): Replayed {
-  const { supply: given, soc, stepMs } = starts;
+  const { storage: given, soc, stepMs } = starts;
   const cells = Math.round(HOUR_MS / stepMs);
-  const supply = {
+  const storage = {
     ...given,
     fullWh: given.fullWh * factor,
-    store: {
-      ...given.store,
-      capacityWh: given.store.capacityWh * factor,
-      weakBelowWh: given.store.weakBelowWh * factor,
+    parameters: {
+      ...given.parameters,
+      capacityWh: given.parameters.capacityWh * factor,
+      weakBelowWh: given.parameters.weakBelowWh * factor,
     },
   };
   const charge = new Float64Array(Math.floor(soc.length / cells));
   for (let hour = 0; hour < charge.length; hour++) {
     const level = option.startSoc ?? Math.max(option.leastSoc, soc[hour * cells]!);
-    charge[hour] = Math.max(0, (level - supply.cutOff) * supply.fullWh);
+    charge[hour] = Math.max(0, (level - storage.cutOff) * storage.fullWh);
   }
-  const composed = compose({ ...demand, use: loadFactor }, supply.store, HORIZON_H);
+  const composed = compose({ ...demand, use: loadFactor }, storage.parameters, HORIZON_H);
   const runs = replay(composed, charge);
-  return { composed, runs, curve: kaplanMeier(runs.filter((run) => run !== null)), charge, supply };
+  return { composed, runs, curve: kaplanMeier(runs.filter((run) => run !== null)), charge, storage };
 }
 
 /** How long the home lasts from every full hour under an option. */
 export function optionCourse(starts: Starts, option: Option): OptionCourse {
   const demand = demandOf(starts, option);
-  const { capacityOff } = starts.supply;
+  const { capacityOff } = starts.storage;
   const own = replayed(starts, option, demand, 1, 1);
   const worse = replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff);
   const better = replayed(starts, option, demand, 1 - starts.loadOff, 1 + capacityOff);
@@ -151,7 +152,7 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
  */
 export function reserveAdvice(starts: Starts, option: Option, hours: number, chance: number): ReserveAdvice {
   const demand = demandOf(starts, option);
-  const { capacityOff } = starts.supply;
+  const { capacityOff } = starts.storage;
   const three = [
     replayed(starts, option, demand, 1, 1),
     replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff),
@@ -167,8 +168,8 @@ function adviceOf(
   chance: number,
 ): ReserveAdvice {
   const needs = needFor(own.composed, hours);
-  const value = socFor(needs, own.supply, chance);
-  const bound = ({ composed, supply }: Replayed) => socFor(needFor(composed, hours), supply, chance);
+  const value = socFor(needs, own.storage, chance);
+  const bound = ({ composed, storage }: Replayed) => socFor(needFor(composed, hours), storage, chance);
   return {
     hours,
     chance,
@@ -182,13 +183,13 @@ function adviceOf(
           },
     months: Array.from({ length: 12 }, (_, month) => {
       const known = needs.filter((need, hour) => months[hour] === month && !Number.isNaN(need));
-      return known.length === 0 ? null : (socFor(known, own.supply, chance) ?? 'none');
+      return known.length === 0 ? null : (socFor(known, own.storage, chance) ?? 'none');
     }),
   };
 }
 
 /** The SOC that such a share of the needs does not exceed; null where there is none, or it is more than full. */
-function socFor(needs: Float64Array, { fullWh, cutOff }: Supply, chance: number): number | null {
+function socFor(needs: Float64Array, { fullWh, cutOff }: HomeStorage, chance: number): number | null {
   const known = needs.filter((need) => !Number.isNaN(need)).sort();
   if (known.length === 0) return null;
   // The next one up, not between two: between a need and none that is enough lies nothing.
@@ -197,8 +198,8 @@ function socFor(needs: Float64Array, { fullWh, cutOff }: Supply, chance: number)
 }
 
 /** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier, null beyond what is seen. */
-function medians(runs: readonly (Lasting | null)[], { months, hours }: Starts): OptionCourse['table'] {
-  const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Lasting[] => []));
+function medians(runs: readonly (Run | null)[], { months, hours }: Starts): OptionCourse['table'] {
+  const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Run[] => []));
   runs.forEach((run, hour) => {
     if (run) groups[months[hour]!]![hours[hour]!]!.push(run);
   });

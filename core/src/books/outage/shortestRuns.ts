@@ -1,7 +1,9 @@
 import { quantile } from '../../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import type { Option } from './scenario.js';
-import { changeOf, needOf, type Composed, type Lasting } from './replay.js';
+import { changeInCell, type Composed } from '../../storage/compose.js';
+import type { Run } from '../../storage/replay.js';
+import { islandNeed } from '../../storage/step.js';
 import { HOUR_MS, type Starts } from './outageStarts.js';
 
 /** What is so far from the month's own is told as a reason. */
@@ -26,7 +28,7 @@ export function worstStarts(
   option: Option,
   composed: Composed,
   charge: Float64Array,
-  runs: readonly (Lasting | null)[],
+  runs: readonly (Run | null)[],
 ): WorstStart[] {
   const byMonth = Array.from({ length: 12 }, (): number[] => []);
   runs.forEach((run, hour) => {
@@ -50,9 +52,9 @@ export function worstStarts(
 }
 
 function reasonOf(
-  { supply, perLegW, legs, startMs, stepMs, zone }: Starts,
+  { storage, perLegW, legs, startMs, stepMs, zone }: Starts,
   option: Option,
-  { demand, store, cellsAnHour }: Composed,
+  { demand, parameters, cellsAnHour }: Composed,
   charge: Float64Array,
   month: readonly number[],
   worst: number,
@@ -63,15 +65,15 @@ function reasonOf(
   const ms = startMs + end * stepMs;
   const clock = new Date(ms + offsetAt(zoneOf(zone), ms)).toISOString().slice(11, 16);
   const load = demand.load[end]!;
-  if (load > store.limitW)
-    return `a load of ${kW(load)} at ${clock}, more than the inverter carries (${kW(store.limitW)})`;
+  if (load > parameters.limitW)
+    return `a load of ${kW(load)} at ${clock}, more than the inverter carries (${kW(parameters.limitW)})`;
   if (demand.overLeg?.[end] === 1)
     return `${kW(Math.max(...legs.map((leg) => leg[end]!)))} on one leg at ${clock}, more than it carries (${kW(perLegW!)})`;
-  const change = changeOf(demand, store, end);
-  if (needOf(demand, store, end, change) > -change)
-    return `${kW(load)} at ${clock} with little charge left, when the inverter carries ${kW(store.weakW)}`;
-  const soc = (hour: number) => supply.cutOff + charge[hour]! / supply.fullWh;
-  const above = (hour: number) => soc(hour) - supply.cutOff;
+  const change = changeInCell(demand, parameters, end);
+  if (islandNeed(parameters, load, change) > -change)
+    return `${kW(load)} at ${clock} with little charge left, when the inverter carries ${kW(parameters.weakW)}`;
+  const soc = (hour: number) => storage.cutOff + charge[hour]! / storage.fullWh;
+  const above = (hour: number) => soc(hour) - storage.cutOff;
   const usualAbove = quantile(Float64Array.from(month, above).sort(), 0.5);
   const mean = (values: ArrayLike<number>, from: number, to: number) => {
     let [sum, count] = [0, 0];

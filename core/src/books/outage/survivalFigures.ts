@@ -10,7 +10,14 @@ import {
 import { WHOLE_HOME, type Held } from './scenario.js';
 import { HORIZON_H, optionCourse, USUAL_RESERVE, type OptionCourse } from './scenarioOutcome.js';
 import { startsOf } from './outageStarts.js';
-import { runsOn, RUNTIME, runtime, supplyOf, type RunsOn, type Supply } from '../shared/storageParameters.js';
+import {
+  runsOn,
+  RUNTIME,
+  runtime,
+  homeStorage,
+  type RunsOn,
+  type HomeStorage,
+} from '../shared/homeStorage.js';
 import type { View } from '../../passes/rangeData.js';
 
 const REPLAY = (share: number): Method => ({
@@ -44,12 +51,12 @@ export interface LastingCourse {
 export function lastingCourse(view: View): LastingCourse {
   const starts = startsOf(view);
   if ('reason' in starts) {
-    const supply = supplyOf(view);
+    const storage = homeStorage(view);
     return {
       figures: Object.fromEntries(
         FIGURES.map(({ key, unit, method }) => [key, notMeasured(unit, method, starts.reason)]),
       ),
-      runsOn: supply && runsOn(view, supply),
+      runsOn: storage && runsOn(view, storage),
       whole: null,
     };
   }
@@ -58,10 +65,10 @@ export function lastingCourse(view: View): LastingCourse {
     figures: Object.fromEntries(
       FIGURES.map((figure) => [
         figure.key,
-        figure.of ? told(figure, whole, starts.supply) : runtime(view, starts.supply),
+        figure.of ? told(figure, whole, starts.storage) : runtime(view, starts.storage),
       ]),
     ),
-    runsOn: runsOn(view, starts.supply),
+    runsOn: runsOn(view, starts.storage),
     whole,
   };
 }
@@ -114,7 +121,7 @@ const FIGURES: readonly OfReplay[] = [
 function told(
   { unit, method, of, label, none, assumption }: OfReplay,
   course: OptionCourse,
-  supply: Supply,
+  storage: HomeStorage,
 ): Figure {
   const basis: Basis = {
     starts: course.starts,
@@ -129,10 +136,10 @@ function told(
     method,
     basis,
     working: [
-      ...supply.working,
+      ...storage.working,
       { label: label!, value: held.value, unit, role: 'result' },
       { label: GAINS, value: (held.high - held.low) / 2, unit, role: 'uncertainty' },
     ],
-    assumptions: [...(assumption === undefined ? [] : [assumption]), ...supply.assumptions],
+    assumptions: [...(assumption === undefined ? [] : [assumption]), ...storage.assumptions],
   });
 }

@@ -47,7 +47,7 @@ export function usualRuntime(
   hour: number,
 ): UsualRuntime | null {
   const demand = demandOf(starts, option);
-  const { capacityOff } = starts.supply;
+  const { capacityOff } = starts.storage;
   const isThen = (start: number) => starts.months[start] === month && starts.hours[start] === hour;
   const curveOf = (loadFactor: number, factor: number) => {
     const { runs } = replayed(starts, option, demand, loadFactor, factor);

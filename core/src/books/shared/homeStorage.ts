@@ -4,7 +4,8 @@ import { isTold, tareLine } from './tareLine.js';
 import { toldApart } from './idleDraw.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { View } from '../../passes/rangeData.js';
-import type { Store } from '../outage/replay.js';
+import { islandChange } from '../../storage/step.js';
+import type { StorageParameters } from '../../storage/parameters.js';
 
 /** Taken where nothing of the home tells: a battery with its converter. */
 const USUAL = { idleW: 30, oneWay: 0.95, roundTrip: 0.9 } as const;
@@ -24,8 +25,8 @@ export const RUNTIME: Method = {
 };
 
 /** What a home runs on, and how sure that is. */
-export interface Supply {
-  readonly store: Store;
+export interface HomeStorage {
+  readonly parameters: StorageParameters;
   readonly fullWh: number;
   readonly cutOff: number;
   /** Half-width of the capacity as a share. */
@@ -37,7 +38,7 @@ export interface Supply {
 }
 
 /** The store of a home at the end of a range, by the losses and the capacity that were measured; null without a described battery. */
-export function supplyOf(view: View): Supply | null {
+export function homeStorage(view: View): HomeStorage | null {
   const configuration = configurationAt(view.configurations, view.range.toMs - 1);
   const { usableWh, described, nameplateWh } = configuration;
   if (usableWh === null) return null;
@@ -60,10 +61,11 @@ export function supplyOf(view: View): Supply | null {
     fullWh,
     cutOff,
     capacityOff: level ? Math.max(judgement.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
-    store: {
+    parameters: {
       capacityWh: fullWh * (1 - cutOff),
       idleW,
-      roundTrip: fit ? 1 / (1 + fit.second) : USUAL.roundTrip,
+      chargeEfficiency: fit ? 1 / (1 + fit.second) : USUAL.roundTrip,
+      dischargeEfficiency: 1,
       chargeW: configuration.maxChargeW ?? (nameplateWh ?? usableWh) / 2,
       limitW: limitKW === undefined ? Infinity : limitKW * 1000,
       weakBelowWh: Math.max(0, weakSoc - cutOff) * fullWh,
@@ -101,7 +103,7 @@ export interface RunsOn {
   /** From full to empty, on the home's side, Wh. */
   readonly fullWh: number;
   readonly cutOff: number;
-  readonly idleW: number;
+  readonly parameters: StorageParameters;
   /** Half-widths at about 95 %: of the capacity as a share, of SOC in shares of full. */
   readonly capacityOff: number;
   readonly socOff: number;
@@ -112,30 +114,31 @@ export interface RunsOn {
  * @param loadOff half-width of the load as a share
  */
 export function runtimeHours(
-  { fullWh, cutOff, idleW, capacityOff, socOff }: RunsOn,
+  { fullWh, cutOff, parameters, capacityOff, socOff }: RunsOn,
   soc: number,
   loadW: number,
   loadOff: number,
 ): { readonly value: number; readonly low: number; readonly high: number } {
   const above = Math.max(0, soc - cutOff);
-  const value = (above * fullWh) / (loadW + idleW);
+  const anHourWh = -islandChange({ ...parameters, limitW: Infinity }, loadW, 0, 0, 1);
+  const value = (above * fullWh) / anHourWh;
   const half = value * Math.hypot(capacityOff, loadOff, socOff / Math.max(0.05, above));
   return { value, low: Math.max(0, value - half), high: value + half };
 }
 
 /** What a runtime is reckoned from. */
-export function runsOn({ accuracy }: View, { fullWh, cutOff, capacityOff, store }: Supply): RunsOn {
-  return { fullWh, cutOff, idleW: store.idleW, capacityOff, socOff: accuracy.soc };
+export function runsOn({ accuracy }: View, { fullWh, cutOff, capacityOff, parameters }: HomeStorage): RunsOn {
+  return { fullWh, cutOff, parameters, capacityOff, socOff: accuracy.soc };
 }
 
 /** How long the charge at the end of a range lasts at the usual load. */
-export function runtime(view: View, supply: Supply): Figure {
+export function runtime(view: View, storage: HomeStorage): Figure {
   const soc = view.total.socLast;
   const lately = view.days.filter(({ day }) => day.fromMs >= view.range.toMs - USUAL_DAYS * DAY_MS);
   const hours = lately.reduce((sum, { sums }) => sum + sums.loadS, 0) / 3600;
   const loadW = lately.reduce((sum, { sums }) => sum + sums.loadWh, 0) / hours;
   if (!(loadW > 0) || Number.isNaN(soc)) return insufficient('h', RUNTIME, NO_CHARGE);
-  const { value, low, high } = runtimeHours(runsOn(view, supply), soc, loadW, view.accuracy.load);
+  const { value, low, high } = runtimeHours(runsOn(view, storage), soc, loadW, view.accuracy.load);
   return estimated(
     { value, low, high },
     {
@@ -144,12 +147,12 @@ export function runtime(view: View, supply: Supply): Figure {
       basis: { loadW, soc },
       working: [
         { label: 'state of charge at the end of the range', value: soc, unit: 'share', role: 'input' },
-        ...supply.working,
+        ...storage.working,
         { label: `mean load of the last ${USUAL_DAYS} days`, value: loadW, unit: 'W', role: 'input' },
         { label: 'lasts without sun', value, unit: 'h', role: 'result' },
         { label: 'capacity, load and charge', value: (high - low) / 2, unit: 'h', role: 'uncertainty' },
       ],
-      assumptions: ['One steady load and no sun.', ...supply.assumptions],
+      assumptions: ['One steady load and no sun.', ...storage.assumptions],
     },
   );
 }

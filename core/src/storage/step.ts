@@ -1,0 +1,141 @@
+import { chargeTaken, dischargeGiven, storedAfter, type StorageParameters } from './parameters.js';
+import { targetAt, type Policy } from './policy.js';
+
+/** What a step meets: means over it, W. */
+export interface Conditions {
+  readonly loadW: number;
+  readonly solarW: number;
+  /** 1 where a leg carries more than it may. */
+  readonly overLeg: number;
+  /** Charge from the grid that is given beside the policy's own windows, W. */
+  readonly fromGridW: number;
+  /** Minutes after local midnight. */
+  readonly minute: number;
+  readonly hours: number;
+}
+
+/**
+ * What a step does: powers in W as means over it. Energy is conserved twice: solar + import + discharge = served load +
+ * charge + export + held back + drawn from the grid for the store itself; and what is stored changes by
+ * charge × efficiency − discharge ÷ efficiency − own draw.
+ */
+export interface StepResult {
+  readonly storedWh: number;
+  readonly chargeW: number;
+  readonly dischargeW: number;
+  readonly importW: number;
+  readonly exportW: number;
+  readonly heldBackW: number;
+  readonly servedW: number;
+  /** What battery and inverter draw for themselves, from the store and from the grid. */
+  readonly ownFromStoreW: number;
+  readonly ownFromGridW: number;
+  /** Without a grid: the home was not carried through the step. */
+  readonly isDark: boolean;
+}
+
+/**
+ * Change of what is stored over a step without a grid that is carried through, Wh; −Infinity where the load is more than
+ * the inverter carries, NaN where load or sun are not known.
+ */
+export function islandChange(
+  { idleW, chargeEfficiency, dischargeEfficiency, chargeW, limitW }: StorageParameters,
+  loadW: number,
+  solarW: number,
+  overLeg: number,
+  hours: number,
+): number {
+  const net = loadW - solarW;
+  if (net !== net) return NaN;
+  if (loadW > limitW || overLeg === 1) return -Infinity;
+  if (net >= 0) return -(net / dischargeEfficiency + idleW) * hours;
+  return (Math.min(-net, chargeW) * chargeEfficiency - idleW) * hours;
+}
+
+/** What must be stored at the beginning of such a step, Wh: enough for it, and for the inverter to carry the load at all. */
+export function islandNeed(
+  { weakBelowWh, weakW }: StorageParameters,
+  loadW: number,
+  changeWh: number,
+): number {
+  const need = -changeWh;
+  return loadW > weakW && weakBelowWh > need ? weakBelowWh : need;
+}
+
+/**
+ * One step of a store. Without a grid a home that cannot be carried through the step goes dark for all of it; its inverter
+ * is off then and draws nothing.
+ * @param storedWh at the beginning, above the cut-off
+ */
+export function step(
+  parameters: StorageParameters,
+  policy: Policy,
+  storedWh: number,
+  conditions: Conditions,
+): StepResult {
+  return policy.grid === 'island'
+    ? island(parameters, storedWh, conditions)
+    : connected(parameters, policy, storedWh, conditions);
+}
+
+function island(
+  parameters: StorageParameters,
+  storedWh: number,
+  { loadW, solarW, overLeg, hours }: Conditions,
+): StepResult {
+  const change = islandChange(parameters, loadW, solarW, overLeg, hours);
+  const isDark = storedWh < islandNeed(parameters, loadW, change);
+  const net = loadW - solarW;
+  const stored = isDark ? storedWh : Math.min(parameters.capacityWh, storedWh + change);
+  // What the store's own draw makes room for within the step is charged too: full stays full.
+  const room = (stored - storedWh + parameters.idleW * hours) / hours / parameters.chargeEfficiency;
+  const chargeW = isDark || net >= 0 ? 0 : Math.min(-net, parameters.chargeW, Math.max(0, room));
+  return {
+    storedWh: stored,
+    chargeW,
+    dischargeW: isDark ? 0 : Math.max(0, net),
+    importW: 0,
+    exportW: 0,
+    heldBackW: isDark ? solarW : Math.max(0, -net) - chargeW,
+    servedW: isDark ? 0 : loadW,
+    ownFromStoreW: isDark ? 0 : parameters.idleW,
+    ownFromGridW: 0,
+    isDark,
+  };
+}
+
+function connected(
+  parameters: StorageParameters,
+  policy: Policy,
+  storedWh: number,
+  { loadW, solarW, fromGridW, minute, hours }: Conditions,
+): StepResult {
+  const { idleW } = parameters;
+  const net = loadW - solarW;
+  const isUsed = policy.strategy === 'self-use';
+  const target = targetAt(policy, minute);
+  const floorWh = Math.max(policy.reserveWh, target);
+  const dischargeW = isUsed && net > 0 ? dischargeGiven(parameters, storedWh, net, floorWh, hours) : 0;
+  const keptW = isUsed && net < 0 ? chargeTaken(parameters, storedWh, -net, hours) : 0;
+  const wantedW =
+    storedWh < target
+      ? Math.min(policy.gridChargeW, (target - storedWh) / hours / parameters.chargeEfficiency)
+      : 0;
+  const boughtW = chargeTaken(parameters, storedWh, keptW + Math.max(fromGridW, wantedW), hours) - keptW;
+  // At its reserve the grid carries the store's own draw.
+  const ownFromGridW = storedWh - floorWh < idleW * hours ? idleW : 0;
+  const spareW = Math.max(0, -net) - keptW;
+  const exportW = Math.min(spareW, policy.exportLimitW);
+  return {
+    storedWh: storedAfter(parameters, storedWh, keptW + boughtW, dischargeW, idleW - ownFromGridW, hours),
+    chargeW: keptW + boughtW,
+    dischargeW,
+    importW: Math.max(0, net) - dischargeW + boughtW + ownFromGridW,
+    exportW,
+    heldBackW: spareW - exportW,
+    servedW: loadW,
+    ownFromStoreW: idleW - ownFromGridW,
+    ownFromGridW,
+    isDark: false,
+  };
+}
