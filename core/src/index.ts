@@ -119,3 +119,6 @@ export { wearCourse, type CapacityCourse, type WearCourse } from './views/wear.j
 export { wearEvidence } from './bookFile/wearEvidence.js';
 export type { Clock } from './books/wear/warrantyState.js';
 export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './passes/dayStrips.js';
+export { chargeTaken, dischargeGiven, storedAfter, type StorageParameters } from './storage/parameters.js';
+export { ISLAND, type ChargeWindow, type Policy } from './storage/policy.js';
+export { step, type Conditions, type StepResult } from './storage/step.js';

@@ -1,5 +1,6 @@
 import type { Column, SourceLog } from '../model/log.js';
 import type { Quantity } from '../model/quantity.js';
+import { chargeTaken, dischargeGiven, storedAfter, type StorageParameters } from '../storage/parameters.js';
 import { seededRandom } from '../statistics/random.js';
 import type { System } from '../system/schema.js';
 
@@ -26,6 +27,17 @@ const CUT_OFF = 0.05;
 const LIMIT_W = 4000;
 const IDLE_W = 35;
 const ONE_WAY = 0.955;
+/** Counted from empty cells, whose own draw the simulation keeps apart. */
+const CELLS: StorageParameters = {
+  capacityWh: CAPACITY_WH,
+  idleW: IDLE_W,
+  chargeEfficiency: ONE_WAY,
+  dischargeEfficiency: ONE_WAY,
+  chargeW: LIMIT_W,
+  limitW: LIMIT_W,
+  weakBelowWh: 0,
+  weakW: Infinity,
+};
 const START_MS = Date.UTC(2023, 0, 1);
 
 /** The description of the simulated home. */
@@ -94,19 +106,18 @@ export function simulatedIslands(truth: Islands): { log: SourceLog; outages: Tru
     const sun = Math.max(0, 4000 * sky * Math.sin((Math.PI * (hour - 6)) / 12));
     const need = use * (220 + (hour > 17 && hour < 22 ? 650 : 0) + 260 * drift);
     const floor = isDown ? CUT_OFF : 0.2;
-    const canGive = Math.max(0, (stored - floor * CAPACITY_WH) * ONE_WAY * 60);
-    const room = Math.max(0, ((CAPACITY_WH - stored) / ONE_WAY) * 60);
+    const canGive = dischargeGiven(CELLS, stored, Infinity, floor * CAPACITY_WH, 1 / 60);
     let [solar, load, battery] = [sun, need, 0];
     if (isDown && (isDark || need - sun > canGive)) {
       if (!isDark) outage.emptyMs = ms;
       isDark = true;
       [solar, load] = [0, 0];
     } else if (sun >= need) {
-      battery = -Math.min(sun - need, LIMIT_W, room);
+      battery = -chargeTaken(CELLS, stored, sun - need, 1 / 60);
       if (isDown) solar = need - battery;
     } else {
       const trickle = isDown ? 0 : 6 + 18 * random();
-      battery = Math.min(Math.max(0, need - sun - trickle), LIMIT_W, canGive);
+      battery = Math.min(Math.max(0, need - sun - trickle), canGive);
       if (isDown) battery = need - sun;
     }
     const i = Math.floor(m / perStep);
@@ -118,7 +129,7 @@ export function simulatedIslands(truth: Islands): { log: SourceLog; outages: Tru
     add('grid', Math.abs(grid) < 3 ? 0 : grid);
     add('gridV', isDown ? 0 : 230);
     if (m % perStep === 0) columns.get('soc')![i] = Math.round((100 * stored) / CAPACITY_WH) / 100;
-    stored += battery < 0 ? (-battery * ONE_WAY) / 60 : -battery / ONE_WAY / 60;
+    stored = storedAfter(CELLS, stored, Math.max(0, -battery), Math.max(0, battery), 0, 1 / 60);
     // Its own draw is topped up by the grid where there is one and the store is at its floor.
     const isKept = !isDown && stored <= floor * CAPACITY_WH;
     if (!isDark && !isKept) stored = Math.max(0, stored - IDLE_W / 60);

@@ -1,5 +1,6 @@
 import type { Column, SourceLog } from '../model/log.js';
 import type { Quantity } from '../model/quantity.js';
+import { chargeTaken, dischargeGiven, storedAfter, type StorageParameters } from '../storage/parameters.js';
 import { seededRandom } from '../statistics/random.js';
 import type { System } from '../system/schema.js';
 
@@ -101,15 +102,24 @@ export function simulatedStore(truth: Truth): SourceLog {
     stored = Math.min(stored, capacity);
     const level = stored / capacity;
     const taper = level > 0.97 ? Math.max(0.015, (1 - level) / 0.03) : 1;
-    const room = Math.max(0, (capacity - stored) / oneWay / hours);
+    const parameters: StorageParameters = {
+      capacityWh: capacity,
+      idleW,
+      chargeEfficiency: oneWay,
+      dischargeEfficiency: oneWay,
+      chargeW: LIMIT_W * taper,
+      limitW: LIMIT_W,
+      weakBelowWh: 0,
+      weakW: Infinity,
+    };
     const topUp = truth.gridCharged && day % 3 === 0 && hour >= 2 && hour < 4 ? 1500 : 0;
     const spare = Math.max(sun - need, 0) + topUp;
     // Near empty the grid keeps the store up against its own draw.
     const kept = level < 0.04 && spare < idleW / oneWay ? idleW / oneWay : 0;
     const power =
       spare > 0 || kept > 0
-        ? -Math.min(Math.max(spare, kept), LIMIT_W * taper, room)
-        : Math.min(need - sun, LIMIT_W, Math.max(0, ((stored - 0.05 * capacity) * oneWay) / hours));
+        ? -chargeTaken(parameters, stored, Math.max(spare, kept), hours)
+        : dischargeGiven(parameters, stored, need - sun, 0.05 * capacity, hours);
     solar[i] = sun;
     load[i] = need;
     grid[i] = need - sun - power;
@@ -117,8 +127,8 @@ export function simulatedStore(truth: Truth): SourceLog {
       Math.abs(power) < 1 ? 0 : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
     const display = truth.relearns === false ? shown : level;
     soc[i] = socStep > 0 ? Math.round(display / socStep) * socStep : display;
-    stored += power < 0 ? -power * oneWay * hours : (-power / oneWay) * hours;
-    stored = Math.max(0, Math.min(capacity, stored - idleW * hours));
+    stored = storedAfter(parameters, stored, Math.max(0, -power), Math.max(0, power), idleW, hours);
+    stored = Math.max(0, Math.min(capacity, stored));
     // A monitor that does not relearn counts what goes in and out against the nameplate, and knows full when it sees it.
     const moved = (power < 0 ? -power * oneWay : -power / oneWay) - idleW;
     shown = level > 0.995 ? 1 : Math.max(0, Math.min(1, shown + (moved * hours) / CAPACITY_WH));
