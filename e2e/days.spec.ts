@@ -116,11 +116,11 @@ test('a figure opens its working, line by line, with its source; keys open and c
   expect((100 * number('discharge in')) / number('÷ charge')).toBeCloseTo(number('round trip, AC'), 0);
   await page.keyboard.press('Escape');
   await expect(working).toBeHidden();
-  await page.getByRole('button', { name: /Depth a night/ }).focus();
+  await page.getByRole('button', { name: /Depth of discharge, nightly mean/ }).focus();
   await page.keyboard.press('w');
-  await expect(page.getByRole('region', { name: 'Working: Depth a night' })).toContainText('÷ nights');
-  await page.getByRole('button', { name: /Of solar origin/ }).click();
-  await expect(page.getByRole('region', { name: 'Working: Of solar origin' })).toContainText(
+  await expect(page.getByRole('region', { name: 'Working: Depth of discharge, nightly mean' })).toContainText('÷ nights');
+  await page.getByRole('button', { name: /Self-sufficiency, of solar origin/ }).click();
+  await expect(page.getByRole('region', { name: 'Working: Self-sufficiency, of solar origin' })).toContainText(
     '+ of it of solar origin',
   );
 });

@@ -36,7 +36,7 @@ test('the wear is judged in words, capacity and warranty are drawn, every figure
     'less the conversion on its way out',
   );
   await expect(page.getByRole('button', { name: /^Capacity, from charges 12\.\d kWh/ })).toBeVisible();
-  await expect(page.getByRole('button', { name: /^Stops at 10\.0 %/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^SOC at cut-off 10\.0 %/ })).toBeVisible();
 
   // By key: the working of the focused figure, and another range.
   await page.getByRole('button', { name: /^Fade, year on year/ }).focus();
@@ -58,7 +58,7 @@ test('the cycle-life curve can be replaced by a data sheet’s, and the evidence
   await page.goto('/h/kauri-bend/wear?from=2024-01-01&to=2024-12-31');
   const life = page.getByRole('region', { name: 'Cycle life' });
   await expect(life).toContainText('An assumption, no data sheet');
-  const damage = page.getByRole('button', { name: /^Life taken by cycles/ });
+  const damage = page.getByRole('button', { name: /^Cycle life used \(Miner\)/ });
   const before = await damage.innerText();
   const last = life.getByLabel('Cycles, point 5');
   await last.fill('none');

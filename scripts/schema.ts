@@ -1,8 +1,10 @@
-import { mkdirSync, writeFileSync } from 'node:fs';
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import {
   correctionsJsonSchema,
+  figuresTable,
   journalJsonSchema,
   mappingJsonSchema,
+  reportJsonSchema,
   runJsonSchema,
   sourcesJsonSchema,
   systemJsonSchema,
@@ -17,5 +19,13 @@ for (const [name, schema] of [
   ['journal', journalJsonSchema()],
   ['sources', sourcesJsonSchema()],
   ['corrections', correctionsJsonSchema()],
+  ['report', reportJsonSchema()],
 ] as const)
   writeFileSync(new URL(`${name}.schema.json`, folder), `${JSON.stringify(schema, null, 2)}\n`);
+
+// The tables of figures in the documents come from the registry.
+const methods = new URL('../docs/methods.md', import.meta.url);
+const text = readFileSync(methods, 'utf8');
+const [begin, end] = ['<!-- figures -->', '<!-- end of figures -->'];
+const before = text.slice(0, text.indexOf(begin) + begin.length);
+writeFileSync(methods, `${before}\n\n${figuresTable()}\n\n${text.slice(text.indexOf(end))}`);

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { analyse, checkSystem, type RollDay, type System } from '@long-tally/core';
+import { checkSystem, type RollDay, type System } from '@long-tally/core';
 import fc from 'fast-check';
 import { formOf, formSchema, systemOf } from './pages/system/form.js';
 import { rowsOf, subtotal } from './pages/days/rows.js';
@@ -12,7 +12,6 @@ import {
   themeToggled,
 } from './store/preferences.js';
 import { selectionReducer, workingOpened } from './store/selection.js';
-import { nameOf } from './ui/figureNames.js';
 import {
   clockText,
   counted,
@@ -262,24 +261,6 @@ describe('what is remembered', () => {
 });
 
 describe('words', () => {
-  test('every figure of the report has a name and a meaning', () => {
-    const report = analyse(SYSTEM, [
-      {
-        name: 'x',
-        startMs: 0,
-        stepMs: 3_600_000,
-        count: 2,
-        lumps: [],
-        findings: [],
-        columns: new Map([['load', { values: Float64Array.of(1, 2), resolution: 1 }]]),
-      },
-    ]);
-    for (const key of Object.keys(report.figures)) {
-      expect([key, nameOf(key).name === key]).toEqual([key, false]);
-      expect(nameOf(key).means.length).toBeGreaterThan(15);
-    }
-  });
-
   test('stretches of cells are found where they begin and end', () => {
     expect(runs([0, 1, 1, 0, 1], Boolean)).toEqual([
       [1, 3],

@@ -30,7 +30,7 @@ export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './impor
 export { mergeSources } from './import/merge/mergeSources.js';
 export { prepare, type Prepared } from './passes/prepare.js';
 export { prepareFurther } from './passes/extendPrepared.js';
-export type { Basis, Figure, Status, Unit, WorkingLine } from './model/figure.js';
+
 export { InputError, problemText, type Problem } from './model/problem.js';
 export {
   LEFT_OUT,
@@ -99,8 +99,8 @@ export {
   outageStarts,
   type OpenedOutage,
   type OutageCourse,
-  type ToldOutage,
 } from './views/outages.js';
+export type { ToldOutage } from './books/outage/toldOutages.js';
 export { FIRST_OPTIONS, optionOf, WHOLE_HOME, type Option } from './books/outage/scenario.js';
 export {
   HORIZON_H,
@@ -122,3 +122,7 @@ export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './passes/dayStrips.js'
 export { chargeTaken, dischargeGiven, storedAfter, type StorageParameters } from './storage/parameters.js';
 export { ISLAND, type ChargeWindow, type Policy } from './storage/policy.js';
 export { step, type Conditions, type StepResult } from './storage/step.js';
+export type { Figure, FigureEntry, Method, Status, Unit, WorkingLine } from './model/figure.js';
+export { BASIS, type Basis, type BasisKey } from './model/basis.js';
+export { figureEntry, figuresTable, REGISTRY } from './report/registry.js';
+export { reportJsonSchema } from './report/reportSchema.js';

@@ -153,7 +153,7 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
             textAnchor="end"
             fill="var(--ink)"
           >
-            if it goes on so
+            if the trend continues
           </text>
         )}
         {flags.map(({ name, ms, ink }, i) => (

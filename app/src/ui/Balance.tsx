@@ -1,6 +1,5 @@
-import type { Figure } from '@long-tally/core';
+import { figureEntry, type Figure } from '@long-tally/core';
 import { decimal } from './format.js';
-import { nameOf } from './figureNames.js';
 import { StatusMark } from './StatusMark.js';
 
 interface Props {
@@ -27,7 +26,7 @@ export function Balance({ figures, onOpen }: Props) {
     key: string,
     letter: string,
     colour: string,
-    label = nameOf(`account.${key}`).name,
+    label = figureEntry(`account.${key}`).label,
     kWh = value(key),
   ): Line => ({
     key: `account.${key}`,

@@ -1,6 +1,5 @@
-import type { Figure } from '@long-tally/core';
+import { figureEntry, type Figure } from '@long-tally/core';
 import { intervalText, unitText, valueText } from './format.js';
-import { nameOf } from './figureNames.js';
 import { StatusMark } from './StatusMark.js';
 
 interface Props {
@@ -12,18 +11,18 @@ interface Props {
 
 /** A figure as it looks everywhere: value with unit, interval beneath, mark of its status. Activating it opens the working. */
 export function FigureCell({ figureKey, figure, active, onOpen }: Props) {
-  const { name, means } = nameOf(figureKey);
+  const { label, meaning } = figureEntry(figureKey);
   return (
     <button
       type="button"
       data-figure={figureKey}
       aria-pressed={active}
-      title={means}
+      title={meaning}
       onClick={() => onOpen(figureKey)}
       className={`flex w-full flex-col border-t border-rule px-1.5 py-1 text-left hover:bg-selected ${active ? 'bg-selected-2' : ''}`}
     >
       <span className="block text-[12.5px] leading-tight text-faint">
-        <span className="underline decoration-dotted underline-offset-2">{name}</span>
+        <span className="underline decoration-dotted underline-offset-2">{label}</span>
       </span>
       {figure.value === null ? (
         <span className="block text-[13px] leading-snug text-red" title={figure.reason ?? undefined}>

@@ -1,60 +1,7 @@
-import type { Figure, WorkingLine } from '@long-tally/core';
+import { BASIS, figureEntry, type BasisKey, type Figure, type WorkingLine } from '@long-tally/core';
 import { Link, useParams } from 'react-router';
 import { X } from 'lucide-react';
 import { decimal, intervalText, unitText, valueText } from './format.js';
-import { nameOf } from './figureNames.js';
-
-const BASIS_NAMES: Readonly<Record<string, string>> = {
-  coverage: 'coverage of the range',
-  intervals: 'intervals used',
-  stepSeconds: 'step of the log, s',
-  windows: 'windows',
-  windowHours: 'hours in windows',
-  quartile1: 'lower quartile of windows',
-  median: 'median of windows',
-  quartile3: 'upper quartile of windows',
-  daysJudged: 'days covered to 90 %',
-  nights: 'nights',
-  side: 'measured',
-  origin: 'channel',
-  sources: 'from',
-  configurations: 'configurations',
-  bridgedHours: 'hours bridged across short gaps',
-  shapelessKWh: 'kWh known without their course',
-  shapelessHours: 'hours of them',
-  at: 'at',
-  estimates: 'discharges used',
-  months: 'months with estimates',
-  fullRuns: 'runs from full to the cut-off',
-  charges: 'charges used',
-  stops: 'stops near empty',
-  scale: 'scale of the charge',
-  season: 'season taken off by',
-  reference: 'measured against',
-  hysteresis: 'smallest swing counted',
-  turningPoints: 'turning points',
-  rankLow: 'rank interval, low',
-  rankHigh: 'rank interval, high',
-  aYear: 'a year, at this rate',
-  mannKendallP: 'chance of such a course without a trend (Mann–Kendall)',
-  began: 'began',
-  terms: 'terms',
-  limit: 'limit reached first',
-  runsOut: 'runs out',
-  shareAYear: 'used a year',
-  staysInsideKWhADay: 'kWh a day that stay inside',
-  workingHours: 'hours at work',
-};
-const SHARES = new Set([
-  'coverage',
-  'quartile1',
-  'median',
-  'quartile3',
-  'storeShare',
-  'rankLow',
-  'rankHigh',
-  'shareAYear',
-]);
 
 interface Props {
   readonly figureKey: string;
@@ -65,11 +12,11 @@ interface Props {
 /** The working of a figure, like a page of arithmetic: the sum, what it rests on, and where the method comes from. */
 export function WorkingPanel({ figureKey, figure, onClose }: Props) {
   const { homeId = '' } = useParams();
-  const { name, means } = nameOf(figureKey);
+  const { label, meaning } = figureEntry(figureKey);
   return (
-    <section aria-label={`Working: ${name}`} className="mt-3">
+    <section aria-label={`Working: ${label}`} className="mt-3">
       <div className="flex items-baseline justify-between gap-2">
-        <h2 className="text-[14px]">Working: {name}</h2>
+        <h2 className="text-[14px]">Working: {label}</h2>
         <button
           type="button"
           onClick={onClose}
@@ -98,11 +45,9 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
           </table>
         )}
         <dl className="mt-1.5 grid grid-cols-[auto_1fr] gap-x-3 border-t border-rule-2 pt-1 text-faint">
-          {Object.entries(figure.basis)
-            .filter(([key]) => key in BASIS_NAMES)
-            .map(([key, value]) => (
-              <BasisLine key={key} name={BASIS_NAMES[key]!} value={basisText(key, value)} />
-            ))}
+          {(Object.keys(figure.basis) as BasisKey[]).map((key) => (
+            <BasisLine key={key} name={BASIS[key].label} value={basisText(key, figure.basis[key]!)} />
+          ))}
         </dl>
         {figure.assumptions.length > 0 && (
           <ul className="mt-1 list-disc pl-4">
@@ -112,7 +57,7 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
           </ul>
         )}
         <p className="mt-1">
-          {means} {figure.formula}.
+          {meaning} {figure.formula}.
         </p>
         <p className="mt-1 text-faint">
           {figure.source}{' '}
@@ -153,9 +98,9 @@ function BasisLine({ name, value }: { readonly name: string; readonly value: str
   );
 }
 
-function basisText(key: string, value: number | string | readonly string[]): string {
+function basisText(key: BasisKey, value: number | string | readonly string[]): string {
   if (typeof value === 'number') {
-    if (SHARES.has(key)) return `${decimal(value * 100, 1)} %`;
+    if ('isShare' in BASIS[key]) return `${decimal(value * 100, 1)} %`;
     const digits = Number.isInteger(value) ? 0 : Math.abs(value) < 1 ? 3 : 1;
     return decimal(value, digits);
   }

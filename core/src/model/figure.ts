@@ -1,3 +1,5 @@
+import type { Basis } from './basis.js';
+
 /** Units a figure can carry; shares run from 0 to 1, energies are kWh and powers W unless the unit says kW. */
 export type Unit =
   | 'kWh'
@@ -36,7 +38,19 @@ export interface Method {
   readonly source: string;
 }
 
-export type Basis = Readonly<Record<string, number | string | readonly string[]>>;
+/**
+ * One entry of the registry: what a figure is called and means, and how it is computed. `cost` tells whether a range takes
+ * its days, which were added up before, or its samples, which are gone through again.
+ */
+export interface FigureEntry {
+  readonly key: string;
+  readonly unit: Unit;
+  readonly label: string;
+  /** One sentence. */
+  readonly meaning: string;
+  readonly method: Method;
+  readonly cost: 'days' | 'samples';
+}
 
 /**
  * A value with everything needed to trust or doubt it. `low` and `high` bound it at about 95 %.

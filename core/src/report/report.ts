@@ -17,7 +17,7 @@ import { idleAndConversion } from '../books/losses/idleDraw.js';
 import { inverterIdle } from '../books/losses/inverterIdle.js';
 import { roundTrip } from '../books/losses/roundTrip.js';
 import { standing } from '../books/losses/standby.js';
-import { toldOutages, type ToldOutage } from '../views/outages.js';
+import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
 import { lastingCourse } from '../books/outage/survivalFigures.js';
 import { outageFigures } from '../books/outage/outageFigures.js';
 import { peakCourse } from '../books/peak/peakLoads.js';

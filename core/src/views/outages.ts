@@ -3,22 +3,17 @@ import { peakCourse, type PeakCourse } from '../books/peak/peakLoads.js';
 import { viewOf, type Prepared } from '../passes/prepare.js';
 import { endMs } from '../model/log.js';
 import type { Range } from '../model/range.js';
-import { configurationAt, type Configuration } from '../system/configuration.js';
-import type { View } from '../passes/rangeData.js';
-import { expectedOf, type Expected } from '../books/outage/expectedRuntime.js';
+import { configurationAt } from '../system/configuration.js';
+import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
 import { lastingCourse, type LastingCourse } from '../books/outage/survivalFigures.js';
-import type { Outage } from '../passes/outages.js';
 import { reserveCosts, type ReserveCost } from '../books/outage/reserveCost.js';
 import { startsOf, type Starts } from '../books/outage/outageStarts.js';
-import { homeStorage, type HomeStorage } from '../books/shared/homeStorage.js';
+import { homeStorage } from '../books/shared/homeStorage.js';
 import { loadParts, type LoadPart } from '../books/outage/typicalRuntime.js';
 
 /** What is shown before and after an outage, as a share of its length, and at least. */
 const AROUND = 0.25;
 const LEAST_AROUND_MS = 3_600_000;
-
-/** An interruption with what could be expected of it, where the battery it met is described. */
-export type ToldOutage = Outage & { readonly expected: Expected | null };
 
 /** What the Outages view shows of a range. */
 export interface OutageCourse extends LastingCourse {
@@ -79,24 +74,4 @@ export function openedOutage(prepared: Prepared, fromMs: number): OpenedOutage |
     beforeMs: outages[index - 1]?.fromMs ?? null,
     afterMs: outages[index + 1]?.fromMs ?? null,
   };
-}
-
-/** The interruptions of a view, each set against what the battery it met, as measured over its time, let expect. */
-export function toldOutages(prepared: Prepared, { outages, accuracy }: View): ToldOutage[] {
-  const { log, columns, configurations } = prepared;
-  const storages = new Map<Configuration, HomeStorage | null>();
-  return outages.map((outage) => {
-    const configuration = configurationAt(configurations, outage.fromMs);
-    let storage = storages.get(configuration);
-    if (storage === undefined) {
-      const fromMs = Math.max(log.startMs, configuration.fromMs);
-      const toMs = Math.min(endMs(log), configuration.toMs);
-      storage = homeStorage(viewOf(prepared, { fromMs, toMs }));
-      storages.set(configuration, storage);
-    }
-    return {
-      ...outage,
-      expected: storage && expectedOf(log, columns, outage, storage, accuracy.load, accuracy.soc),
-    };
-  });
 }

@@ -1,6 +1,5 @@
-import { atOf, useReportQuery } from '../../store/api.js';
-import { FIGURE_NAMES } from '../../ui/figureNames.js';
-import { useOverview } from '../../ui/HomeLayout.js';
+import { Fragment } from 'react';
+import { REGISTRY } from '@long-tally/core';
 
 const CAUTIONS = [
   'Run the home from the battery only through the installed and approved isolating gear. Never feed a dead grid: it endangers the people who repair it.',
@@ -11,10 +10,6 @@ const CAUTIONS = [
 
 /** What every figure means, how it is computed and where the method comes from; and the cautions. */
 export default function HandbookPage() {
-  const { home, roll } = useOverview();
-  const first = roll?.days[0]?.date ?? '';
-  const last = roll?.days.at(-1)?.date ?? '';
-  const { data: report } = useReportQuery({ at: atOf(home), from: first, to: last }, { skip: !roll });
   return (
     <main id="view" tabIndex={0} className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
       <div className="max-w-4xl">
@@ -49,17 +44,26 @@ export default function HandbookPage() {
             </tr>
           </thead>
           <tbody>
-            {Object.entries(FIGURE_NAMES).map(([key, { name, means }]) => (
-              <tr key={key} className="border-t border-rule align-top">
-                <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
-                  {name}
-                </th>
-                <td className="py-1.5 pr-4">
-                  {means}
-                  <span className="block text-faint">{report?.figures[key]?.formula}</span>
-                </td>
-                <td className="w-72 py-1.5 text-[12.5px] text-faint">{report?.figures[key]?.source}</td>
-              </tr>
+            {REGISTRY.map(({ book, figures }) => (
+              <Fragment key={book}>
+                <tr className="border-t border-ink">
+                  <th scope="rowgroup" colSpan={3} className="py-1.5 text-left">
+                    {book}
+                  </th>
+                </tr>
+                {figures.map(({ key, label, meaning, method }) => (
+                  <tr key={key} className="border-t border-rule align-top">
+                    <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
+                      {label}
+                    </th>
+                    <td className="py-1.5 pr-4">
+                      {meaning}
+                      <span className="block text-faint">{method.formula}</span>
+                    </td>
+                    <td className="w-72 py-1.5 text-[12.5px] text-faint">{method.source}</td>
+                  </tr>
+                ))}
+              </Fragment>
             ))}
           </tbody>
         </table>

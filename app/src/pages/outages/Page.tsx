@@ -92,7 +92,7 @@ function Page({ home, roll, report, course, range }: PageProps) {
   const { search } = useLocation();
   const { whole, runsOn } = course;
   const now = course.figures['outage.runtime.now'];
-  const basis = (key: string) => (typeof now?.basis[key] === 'number' ? now.basis[key] : null);
+  const basis = (key: 'soc' | 'loadW') => (typeof now?.basis[key] === 'number' ? now.basis[key] : null);
   return (
     <RangeFrame
       title="Outages"

@@ -1,5 +1,4 @@
-import type { RangeReport } from '@long-tally/core';
-import { nameOf } from '../../ui/figureNames.js';
+import { figureEntry, type RangeReport } from '@long-tally/core';
 import { decimal, unitText, valueText } from '../../ui/format.js';
 
 const COUNTERS = [
@@ -44,7 +43,7 @@ export function Counters({ report, onOpen }: Props) {
               <tr key={key} className="border-b border-rule text-right">
                 <th scope="row" className="text-left font-normal">
                   <button type="button" data-figure={key} className="quiet" onClick={() => onOpen(key)}>
-                    {nameOf(key).name}
+                    {figureEntry(key).label}
                   </button>
                 </th>
                 <td>

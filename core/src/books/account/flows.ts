@@ -31,17 +31,19 @@ const FLOWS: readonly (readonly [key: string, what: string, meter: Metered, wh: 
   ['gridToStore', 'grid to store', 'grid', ({ total }) => total.gridChargedBus],
 ];
 
+/** How a flow is computed. */
+export function flowMethod(key: string): Method {
+  const [, what] = FLOWS.find(([name]) => name === key)!;
+  return { id: `account.flow-${key}`, formula: `Σ ${what}, interval by interval`, source: SOURCE };
+}
+
 /** Where each source went, solar first. */
 export function flows(view: View): Record<string, Figure> {
   const needed: readonly Metered[] = ['solar', 'load', 'grid', 'battery'];
   const missing = needed.filter((quantity) => !channelOf(view, quantity));
   return Object.fromEntries(
     FLOWS.map(([key, what, meter, whOf]) => {
-      const method: Method = {
-        id: `account.flow-${key}`,
-        formula: `Σ ${what}, interval by interval`,
-        source: SOURCE,
-      };
+      const method = flowMethod(key);
       const name = `account.flow.${key}`;
       if (missing.length > 0)
         return [name, notMeasured('kWh', method, `The log has no ${missing.join(' and no ')} power.`)];

@@ -16,19 +16,19 @@ import { fadeOf, judge, type Judgement } from '../shared/capacityAssessment.js';
 import { yearOnYear, type Bounded } from '../shared/capacityTrend.js';
 
 const NAMES = 'State-of-health parameters of stationary storage: EU Regulation 2023/1542, Annex VII.';
-const NOW: Method = {
+export const NOW: Method = {
   id: 'capacity.level',
   formula: '(∫ discharge + idle draw × time) ÷ fall of SOC; level of their course at the end of the range',
   source: `${NAMES} Estimate from partial discharges: common practice, no published source.`,
 };
-const FADE: Method = {
+export const FADE: Method = {
   id: 'capacity.theil-sen',
   formula:
     '− slope of the capacity ÷ reference; Theil–Sen over monthly medians, season or temperature taken off',
   source:
     'P. K. Sen, Journal of the American Statistical Association 63 (1968); interval by bootstrap over months.',
 };
-const YEARS: Method = {
+export const YEAR_ON_YEAR: Method = {
   id: 'capacity.year-on-year',
   formula: '− median of the slopes between months one year apart ÷ reference',
   source: 'Year-on-year method: common practice, no published source.',
@@ -53,7 +53,7 @@ export function capacity(view: View): Record<string, Figure> {
     ['cutOff', 'share', CUT_OFF, cutOffNow],
     ['cutOff.drift', 'share/year', DRIFT, cutOffDrift],
     ['fadePerYear', 'share/year', FADE, fade],
-    ['fadePerYear.yearOnYear', 'share/year', YEARS, fadeByYears],
+    ['fadePerYear.yearOnYear', 'share/year', YEAR_ON_YEAR, fadeByYears],
     ...ENDS.map(
       (left) =>
         [`endOfLife.${left}`, 'date', END(left), (of: Judgement) => endOfLife(view, of, left)] as const,
@@ -169,14 +169,14 @@ function fadeByYears(of: Judgement): Figure {
   if (!slope || base === null)
     return insufficient(
       'share/year',
-      YEARS,
+      YEAR_ON_YEAR,
       'Months one year apart are needed, six pairs of them. A range of eighteen months or more would supply them.',
       basisOf(of),
     );
   const rate = { value: -slope.value / base, low: -slope.high / base, high: -slope.low / base };
   return gradeOf(of)(rate, {
     unit: 'share/year',
-    method: YEARS,
+    method: YEAR_ON_YEAR,
     basis: basisOf(of),
     working: rateLines(slope, rate, base),
     assumptions: assumptionsOf(of),

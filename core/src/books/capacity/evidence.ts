@@ -1,4 +1,5 @@
-import { estimated, measured, type Basis } from '../../model/figure.js';
+import { estimated, measured } from '../../model/figure.js';
+import type { Basis } from '../../model/basis.js';
 import type { Judgement } from '../shared/capacityAssessment.js';
 
 /** What every figure of the capacity rests on. */

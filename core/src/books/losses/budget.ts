@@ -16,7 +16,7 @@ const PART = (what: string, formula: string): Method => ({
   formula,
   source: BUDGET,
 });
-const METHODS = {
+export const PARTS = {
   idle: PART('idle', 'idle draw of the battery × time of the account'),
   conversion: PART('conversion', 'λ × discharge in the account'),
   inverter: PART('inverter', 'idle draw of the inverter × time of the account'),
@@ -38,7 +38,7 @@ export function budget(view: View, figures: Readonly<Record<string, Figure>>): R
   const losses = figures['account.losses']!;
   const absent = (reason: string, make: typeof notMeasured) =>
     Object.fromEntries(
-      Object.entries(METHODS).map(([key, method]) => [nameOf(key), make('kWh', method, reason)]),
+      Object.entries(PARTS).map(([key, method]) => [nameOf(key), make('kWh', method, reason)]),
     );
   if (losses.value === null)
     return absent(losses.reason!, losses.status === 'insufficient' ? insufficient : notMeasured);
@@ -77,25 +77,25 @@ export function budget(view: View, figures: Readonly<Record<string, Figure>>): R
     role,
   });
   return {
-    [nameOf('idle')]: figure(METHODS.idle, idle, [
+    [nameOf('idle')]: figure(PARTS.idle, idle, [
       { label: 'idle draw on the battery’s side', value: idleW.value!, unit: 'W', role: 'input' },
       { label: '× time of the account', value: hours, unit: 'h', role: 'input' },
       kWh('idle draw', idle.value, 'result'),
     ]),
-    [nameOf('conversion')]: figure(METHODS.conversion, conversion, [
+    [nameOf('conversion')]: figure(PARTS.conversion, conversion, [
       { label: 'lost for each kWh discharged', value: lambda.value!, unit: 'share', role: 'input' },
       kWh('× discharge in the account', dischargeKWh),
       kWh('conversion', conversion.value, 'result'),
     ]),
     [nameOf('inverter')]: inverter
-      ? figure(METHODS.inverter, inverter, [
+      ? figure(PARTS.inverter, inverter, [
           { label: 'idle draw of the inverter', value: inverterW.value!, unit: 'W', role: 'input' },
           { label: '× time of the account', value: hours, unit: 'h', role: 'input' },
           kWh('inverter, idle', inverter.value, 'result'),
         ])
-      : notMeasured('kWh', METHODS.inverter, inverterW.reason ?? 'The tare line is not told.'),
+      : notMeasured('kWh', PARTS.inverter, inverterW.reason ?? 'The tare line is not told.'),
     [nameOf('unexplained')]: figure(
-      METHODS.unexplained,
+      PARTS.unexplained,
       unexplained,
       [
         kWh('losses of the account', losses.value),

@@ -1,3 +1,4 @@
+import type { Basis } from '../../model/basis.js';
 import { toldApart } from '../shared/idleDraw.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import { combined, percent, zeroOf, type Doubt, doubtLines } from '../shared/uncertainty.js';
@@ -8,12 +9,12 @@ import { LEAST_SPREAD, LEAST_WINDOWS, type IdleStretch } from '../../passes/idle
 const FIT_SOURCE =
   'Regression of window losses on time and discharge, Huber 1964; interval: bootstrap over windows, Efron & Tibshirani 1993 (from memory).';
 
-const IDLE: Method = {
+export const IDLE: Method = {
   id: 'losses.idle-battery',
   formula: 'charge − discharge of each full-to-full window = P × time + λ × discharge; P is the idle draw',
   source: FIT_SOURCE,
 };
-const CONVERSION: Method = {
+export const CONVERSION: Method = {
   id: 'losses.conversion-discharge',
   formula:
     'charge − discharge of each full-to-full window = P × time + λ × discharge; λ is the conversion loss',
@@ -181,7 +182,7 @@ function named(stretch: IdleStretch, all: readonly IdleStretch[]): string {
   return all.length > 1 ? `, from ${new Date(stretch.windows[0]!.fromMs).toISOString().slice(0, 10)}` : '';
 }
 
-function basisOf(view: View, told: readonly IdleStretch[], more: Record<string, number>) {
+function basisOf(view: View, told: readonly IdleStretch[], more: Basis) {
   return {
     windows: told.reduce((sum, { windows }) => sum + windows.length, 0),
     spread: Math.min(...told.map(({ spread }) => spread)),
@@ -200,7 +201,7 @@ function floorDoubt({ floorW, total: { batteryS, chargeOnS, dischargeOnS } }: Vi
 }
 
 /** What twelve hours of it take of the usable capacity. */
-function shareOfNight(view: View, watts: number): Record<string, number> {
+function shareOfNight(view: View, watts: number): Basis {
   const usableWh = view.parts.at(-1)?.configuration.usableWh;
   return usableWh ? { shareOfCapacityANight: (watts * 12) / usableWh } : {};
 }

@@ -3,7 +3,7 @@ import { isTold, LEAST_NIGHTS, LEAST_POINTS, tareLine } from '../shared/tareLine
 import { combined, zeroOf, type Doubt, doubtLines } from '../shared/uncertainty.js';
 import { type View } from '../../passes/rangeData.js';
 
-const TARE: Method = {
+export const TARE: Method = {
   id: 'losses.idle-inverter',
   formula: 'battery’s DC discharge = a + (load − import) ÷ η, by night; a is the idle draw of the inverter',
   source:

@@ -16,12 +16,12 @@ import {
 const EQUAL_CHARGE =
   'Energy out ÷ energy in between equal states of charge, auxiliaries included: IEC 62933-2-1; PNNL-22010 (sections from memory).';
 
-const FULL_TO_FULL: Method = {
+export const FULL_TO_FULL: Method = {
   id: 'round-trip.full-to-full',
   formula: 'Σ discharge ÷ Σ charge over windows from one true full charge to the next',
   source: `${EQUAL_CHARGE} Interval: bootstrap over windows, Efron & Tibshirani 1993.`,
 };
-const COUNTER: Method = {
+export const COUNTER: Method = {
   id: 'round-trip.counter',
   formula: '(Σ discharge + change in store × √η) ÷ Σ charge',
   source: EQUAL_CHARGE,

@@ -3,13 +3,13 @@ import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
 import { combined, halfDigit, zeroOf, type Doubt, doubtLines } from '../shared/uncertainty.js';
 import { channelOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
 
-const REST: Method = {
+export const REST: Method = {
   id: 'losses.idle-rest',
   formula: 'fall of SOC × usable capacity ÷ time, over rests in which the battery’s power reads nothing',
   source:
     'Self-discharge at rest: common practice, no published source; bootstrap over rests (Efron & Tibshirani 1993).',
 };
-const STANDBY: Method = {
+export const STANDBY: Method = {
   id: 'losses.grid-standby',
   formula: '(import − load) ÷ time, while the battery is parked and there is no sun',
   source: 'Energy balance of the AC bus: common practice, no published source.',

@@ -13,9 +13,13 @@ import type { Outage } from '../../passes/outages.js';
 import { indicesOf, SUSTAINED_MINUTES } from './reliabilityIndices.js';
 
 const SENSE = `Interruptions longer than ${SUSTAINED_MINUTES} minutes are sustained: IEEE Std 1366 (from memory).`;
-const COUNT: Method = { id: 'outage.count', formula: 'number of interruptions of the grid', source: SENSE };
-const HOURS: Method = { id: 'outage.hours', formula: 'Σ length of the interruptions', source: SENSE };
-const CARRIED: Method = {
+export const COUNT: Method = {
+  id: 'outage.count',
+  formula: 'number of interruptions of the grid',
+  source: SENSE,
+};
+export const HOURS: Method = { id: 'outage.hours', formula: 'Σ length of the interruptions', source: SENSE };
+export const CARRIED: Method = {
   id: 'outage.carried',
   formula: '1 − time without power in the home ÷ time without the grid',
   source: 'Common practice, no published source.',
@@ -31,7 +35,7 @@ export function outageFigures(view: View): Record<string, Figure> {
   };
 }
 
-const UNSERVED: Method = {
+export const UNSERVED: Method = {
   id: 'outage.unserved',
   formula: `Σ time with a load below ${DARK_W} W while the grid is down, or where there is none`,
   source: 'Common practice, no published source.',

@@ -2,11 +2,11 @@ import {
   estimated,
   insufficient,
   notMeasured,
-  type Basis,
   type Figure,
   type Method,
   type Unit,
 } from '../../model/figure.js';
+import type { Basis } from '../../model/basis.js';
 import { WHOLE_HOME, type Held } from './scenario.js';
 import { HORIZON_H, optionCourse, USUAL_RESERVE, type OptionCourse } from './scenarioOutcome.js';
 import { startsOf } from './outageStarts.js';
@@ -20,17 +20,17 @@ import {
 } from '../shared/homeStorage.js';
 import type { View } from '../../passes/rangeData.js';
 
-const REPLAY = (share: number): Method => ({
+export const REPLAY = (share: number): Method => ({
   id: `outage.replay-p${Math.round(100 * share)}`,
   formula: `of all full hours as possible starts ${Math.round(100 * share)} % last no longer, measured load and sun carried on`,
   source: 'Runs that the log cuts off are censored: E. L. Kaplan, P. Meier, JASA 53 (1958).',
 });
-const SURVIVE = (hours: number): Method => ({
+export const SURVIVE = (hours: number): Method => ({
   id: `outage.survive-${hours}h`,
   formula: `share of possible starts that last ${hours} h and more`,
   source: 'E. L. Kaplan, P. Meier, JASA 53 (1958).',
 });
-const RESERVE: Method = {
+export const RESERVE: Method = {
   id: 'outage.reserve',
   formula: `least SOC from which ${100 * USUAL_RESERVE.chance} % of all full hours last ${USUAL_RESERVE.hours} h`,
   source: 'Common practice, no published source.',

@@ -4,8 +4,12 @@ import { halfDigit } from '../shared/uncertainty.js';
 import { channelOf, gradeOf, type View } from '../../passes/rangeData.js';
 
 const PRACTICE = 'Common practice, no published source.';
-const PEAK: Method = { id: 'peak.load', formula: 'highest mean load of one interval', source: PRACTICE };
-const HEADROOM: Method = {
+export const PEAK: Method = {
+  id: 'peak.load',
+  formula: 'highest mean load of one interval',
+  source: PRACTICE,
+};
+export const HEADROOM: Method = {
   id: 'peak.headroom',
   formula: 'battery-only continuous rating − highest load, smallest over the configurations',
   source: PRACTICE,

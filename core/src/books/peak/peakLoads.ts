@@ -6,23 +6,27 @@ import { BIN_W, scanPeaks, topPeaks, type Limit, type Peak, type Scan } from './
 import { transfersOf, type Transfer } from './overloadTransfers.js';
 
 const PRACTICE = 'Common practice, no published source.';
-const P999: Method = {
+export const P999: Method = {
   id: 'peak.load-p999',
   formula: 'load that 99.9 % of the time known stays below',
   source: PRACTICE,
 };
-const LEG: Method = { id: 'peak.leg-load', formula: 'highest mean power of one leg', source: PRACTICE };
-const IMBALANCE: Method = {
+export const LEG: Method = {
+  id: 'peak.leg-load',
+  formula: 'highest mean power of one leg',
+  source: PRACTICE,
+};
+export const IMBALANCE: Method = {
   id: 'peak.leg-imbalance',
   formula: 'Σ largest deviation of a leg from the mean of the legs ÷ Σ that mean',
   source: 'After the unbalance of NEMA MG 1, largest deviation ÷ mean, here of powers (from memory).',
 };
-const ABOVE = (limit: Limit): Method => ({
+export const ABOVE = (limit: Limit): Method => ({
   id: `peak.above-${limit}`,
   formula: `time with ${limit === 'leg' ? 'a leg' : 'the load'} above ${LIMITS[limit].name}`,
   source: PRACTICE,
 });
-const TRANSFERS: Method = {
+export const TRANSFERS: Method = {
   id: 'peak.transfers',
   formula: 'times at which a jump of the load stopped a battery that was not empty, and the grid took over',
   source: PRACTICE,

@@ -13,17 +13,17 @@ import { halfDigit, percent } from '../shared/uncertainty.js';
 import { perYear, type View } from '../../passes/rangeData.js';
 
 const ASTM = 'Rainflow counting: ASTM E1049-85 (reapproved), 5.4.4 (from memory).';
-const COUNT: Method = {
+export const COUNT: Method = {
   id: 'wear.rainflow',
   formula: 'Σ count of rainflow cycles of the state of charge',
   source: ASTM,
 };
-const DEPTHS: Method = {
+export const DEPTHS: Method = {
   id: 'wear.rainflow-depth',
   formula: 'Σ count × depth of rainflow cycles of the state of charge',
   source: ASTM,
 };
-const DAMAGE: Method = {
+export const DAMAGE: Method = {
   id: 'wear.miner',
   formula: 'Σ count ÷ cycles to the end of life at that depth',
   source: 'Palmgren (1924); M. A. Miner, Journal of Applied Mechanics 12 (1945).',

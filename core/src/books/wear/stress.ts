@@ -11,30 +11,42 @@ import { energyDoubts, combined, halfDigit, percent } from '../shared/uncertaint
 import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
 
 const PRACTICE = 'Common practice, no published source.';
-const FULL: Method = { id: 'wear.time-full', formula: 'time above 95 % ÷ time known', source: PRACTICE };
-const EMPTY: Method = { id: 'wear.time-empty', formula: 'time below 10 % ÷ time known', source: PRACTICE };
-const P50: Method = {
+export const FULL: Method = {
+  id: 'wear.time-full',
+  formula: 'time above 95 % ÷ time known',
+  source: PRACTICE,
+};
+export const EMPTY: Method = {
+  id: 'wear.time-empty',
+  formula: 'time below 10 % ÷ time known',
+  source: PRACTICE,
+};
+export const P50: Method = {
   id: 'wear.rate-p50',
   formula: 'half of the working time |battery| ÷ nameplate is below it',
   source: PRACTICE,
 };
-const P95: Method = {
+export const P95: Method = {
   id: 'wear.rate-p95',
   formula: '95 % of the working time |battery| ÷ nameplate is below it',
   source: PRACTICE,
 };
-const TOP: Method = { id: 'wear.rate-max', formula: 'highest |battery| ÷ nameplate', source: PRACTICE };
-const HARD: Method = {
+export const TOP: Method = {
+  id: 'wear.rate-max',
+  formula: 'highest |battery| ÷ nameplate',
+  source: PRACTICE,
+};
+export const HARD: Method = {
   id: 'wear.rate-hours',
   formula: 'time with |battery| ÷ nameplate above 0.5',
   source: PRACTICE,
 };
-const COLD: Method = {
+export const COLD: Method = {
   id: 'wear.cold-charge',
   formula: 'Σ charge while the battery is below 0 °C',
   source: PRACTICE,
 };
-const HOT: Method = { id: 'wear.hot', formula: 'time above 45 °C', source: PRACTICE };
+export const HOT: Method = { id: 'wear.hot', formula: 'time above 45 °C', source: PRACTICE };
 const HARD_RATE = 0.5;
 /** A logged temperature is taken to be good to so many K. */
 const TEMPERATURE_OFF = 1;

@@ -21,19 +21,19 @@ import {
 } from '../../passes/rangeData.js';
 
 const NAMES = 'Energy throughput and full equivalent cycles as named in EU Regulation 2023/1542, Annex VII.';
-const THROUGHPUT: Method = { id: 'wear.throughput', formula: 'Σ discharge', source: NAMES };
+export const THROUGHPUT: Method = { id: 'wear.throughput', formula: 'Σ discharge', source: NAMES };
 const DEPTH = 'Common practice, no published source.';
-const DEPTH_MEAN: Method = {
+export const DEPTH_MEAN: Method = {
   id: 'wear.depth.night',
   formula: 'mean over nights of (highest SOC − following lowest SOC), noon to noon',
   source: DEPTH,
 };
-const DEPTH_MAX: Method = {
+export const DEPTH_MAX: Method = {
   id: 'wear.depth.deepest',
   formula: 'deepest fall of SOC from a highest to a following lowest value',
   source: DEPTH,
 };
-const SOC_MEAN: Method = {
+export const SOC_MEAN: Method = {
   id: 'wear.soc-mean',
   formula: 'Σ SOC × length of the interval ÷ time known',
   source: DEPTH,
@@ -107,8 +107,13 @@ function capacityOf(configuration: Configuration, school: School): number | null
   return named === undefined ? null : named * 1000;
 }
 
+/** How full cycles are counted by a capacity. */
+export function efcMethod(school: School): Method {
+  return { id: `wear.efc.${school}`, formula: FORMULAS[school], source: NAMES };
+}
+
 function cycles(view: View, school: School): Figure {
-  const method: Method = { id: `wear.efc.${school}`, formula: FORMULAS[school], source: NAMES };
+  const method = efcMethod(school);
   const parts = partsWithLumps(view).filter(({ sums }) => sums.batteryS > 0);
   if (parts.length === 0) return notMeasured('cycles', method, NO_BATTERY);
   const name = CAPACITIES[school];

@@ -10,18 +10,22 @@ import type { View } from '../../passes/rangeData.js';
 import { warrantyState, type Clock, type WarrantyState } from './warrantyState.js';
 
 const PRACTICE = 'Used ÷ limit: common practice, no published source. The warranty document itself decides.';
-const YEARS: Method = { id: 'warranty.years', formula: 'time since it began ÷ its years', source: PRACTICE };
-const THROUGHPUT: Method = {
+export const YEARS: Method = {
+  id: 'warranty.years',
+  formula: 'time since it began ÷ its years',
+  source: PRACTICE,
+};
+export const WARRANTED_THROUGHPUT: Method = {
   id: 'warranty.throughput',
   formula: 'Σ discharge since it began ÷ warranted throughput',
   source: PRACTICE,
 };
-const CYCLES: Method = {
+export const CYCLES: Method = {
   id: 'warranty.cycles',
   formula: '(Σ count × depth ÷ the stated depth) ÷ warranted cycles',
   source: `${PRACTICE} Rainflow: ASTM E1049-85.`,
 };
-const FIRST: Method = {
+export const FIRST: Method = {
   id: 'warranty.first',
   formula: 'the earliest date at which a limit is reached at the rate of the last 365 days',
   source: PRACTICE,
@@ -30,7 +34,7 @@ const FIRST: Method = {
 /** The warranty's clocks as figures. */
 export function warranty(view: View): Record<string, Figure> {
   const state = warrantyState(view);
-  const method = { years: YEARS, throughput: THROUGHPUT, cycles: CYCLES } as const;
+  const method = { years: YEARS, throughput: WARRANTED_THROUGHPUT, cycles: CYCLES } as const;
   const stated = { years: 'years', throughput: 'throughputKWh', cycles: 'cycles' } as const;
   const figures = (['years', 'throughput', 'cycles'] as const).map((limit) => {
     const key = `warranty.${limit}`;

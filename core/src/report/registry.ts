@@ -1,0 +1,46 @@
+import { ACCOUNT_FIGURES } from '../books/account/figures.js';
+import { CAPACITY_FIGURES } from '../books/capacity/figures.js';
+import { LOSSES_FIGURES } from '../books/losses/figures.js';
+import { OUTAGE_FIGURES } from '../books/outage/figures.js';
+import { PEAK_FIGURES } from '../books/peak/figures.js';
+import { WEAR_FIGURES } from '../books/wear/figures.js';
+import type { FigureEntry } from '../model/figure.js';
+
+/** Every figure there is, by book; the report, its schema, the names on screen and the tables of the documents come from it. */
+export const REGISTRY: readonly { readonly book: string; readonly figures: readonly FigureEntry[] }[] = [
+  { book: 'Energy account', figures: ACCOUNT_FIGURES },
+  { book: 'Losses', figures: LOSSES_FIGURES },
+  { book: 'Wear and warranty', figures: WEAR_FIGURES },
+  { book: 'Capacity', figures: CAPACITY_FIGURES },
+  { book: 'Outages', figures: OUTAGE_FIGURES },
+  { book: 'Peaks', figures: PEAK_FIGURES },
+];
+
+const byKey = new Map(REGISTRY.flatMap(({ figures }) => figures.map((entry) => [entry.key, entry] as const)));
+
+/**
+ * The entry of a figure.
+ * @throws Error when there is none: every figure has one
+ */
+export function figureEntry(key: string): FigureEntry {
+  const entry = byKey.get(key);
+  if (!entry) throw new Error(`The figure ${key} is not in the registry.`);
+  return entry;
+}
+
+/** The registry as a table of Markdown for the documents, one for each book. */
+export function figuresTable(): string {
+  const cell = (text: string) => text.replaceAll('|', '\\|');
+  return REGISTRY.map(({ book, figures }) =>
+    [
+      `### ${book}`,
+      '',
+      '| Figure | Key, unit | What it says | Formula | Source |',
+      '| --- | --- | --- | --- | --- |',
+      ...figures.map(
+        ({ key, unit, label, meaning, method }) =>
+          `| ${label} | \`${key}\`, ${unit} | ${cell(meaning)} | ${cell(method.formula)} | ${cell(method.source)} |`,
+      ),
+    ].join('\n'),
+  ).join('\n\n');
+}
