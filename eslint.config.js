@@ -1,7 +1,41 @@
 import js from '@eslint/js';
+import { createTypeScriptImportResolver } from 'eslint-import-resolver-typescript';
+import { importX } from 'eslint-plugin-import-x';
 import prettier from 'eslint-config-prettier';
 import reactHooks from 'eslint-plugin-react-hooks';
 import tseslint from 'typescript-eslint';
+
+/** The folders of the core in their one direction: each imports from itself and from those before it. */
+const LAYERS = [
+  'model',
+  'statistics',
+  'time',
+  'system',
+  'import',
+  'check',
+  'passes',
+  'storage',
+  'books',
+  'report',
+  'views',
+  'bookFile',
+];
+const BOOKS = ['account', 'capacity', 'losses', 'outage', 'peak', 'wear'];
+const noArrowUp = LAYERS.slice(0, -1).map((layer, i) => ({
+  target: `./core/src/${layer}`,
+  from: LAYERS.slice(i + 1).map((later) => `./core/src/${later}`),
+  message: 'Dependencies run one way; see docs/architecture.md.',
+}));
+const noBookInBook = BOOKS.map((book) => ({
+  target: `./core/src/books/${book}`,
+  from: BOOKS.filter((other) => other !== book).map((other) => `./core/src/books/${other}`),
+  message: 'What two books need lies in books/shared.',
+}));
+const sharedBelowBooks = {
+  target: './core/src/books/shared',
+  from: BOOKS.map((book) => `./core/src/books/${book}`),
+  message: 'What books share does not read a book.',
+};
 
 const outsideCore = ['react*', 'dexie*', 'node:*', 'd3*', 'comlink', 'fs', 'path', '@reduxjs/*'];
 
@@ -36,6 +70,19 @@ export default tseslint.config(
         { selector: 'ImportExpression', message: 'The core imports statically only.' },
       ],
       'no-restricted-globals': ['error', 'window', 'document', 'process', 'Buffer', 'indexedDB', 'fetch'],
+    },
+  },
+  {
+    files: ['{core,app,cli,demo,server}/src/**/*.{ts,tsx}'],
+    ignores: ['**/*.test.ts', 'core/src/testing/**'],
+    plugins: { 'import-x': importX },
+    settings: {
+      ...importX.flatConfigs.typescript.settings,
+      'import-x/resolver-next': [createTypeScriptImportResolver({ project: 'tsconfig.json' })],
+    },
+    rules: {
+      'import-x/no-cycle': 'error',
+      'import-x/no-restricted-paths': ['error', { zones: [...noArrowUp, ...noBookInBook, sharedBelowBooks] }],
     },
   },
   { files: ['app/src/**/*.{ts,tsx}'], ...reactHooks.configs.flat.recommended },
