@@ -137,7 +137,7 @@ function Drawing({
       return values ? [{ ...flow, values }] : [];
     });
     const all = flows.flatMap(({ values }) => [...values].filter((value) => !Number.isNaN(value)));
-    const limit = limits.batteryOnlyW ?? limits.continuousW;
+    const limit = limits.islandW;
     const top = Math.max(500, ...all, peak && limit && peak.watts > 0.6 * limit ? limit * 1.05 : 0);
     const y = scaleLinear([Math.min(0, ...all), top], [TOP + POWER_HEIGHT, TOP]).nice();
     const socTop = TOP + POWER_HEIGHT + GAP;

@@ -52,7 +52,7 @@ export function estimatesOf(
     // Where in its interval a step of SOC falls is not known, at either end.
     const steps = (Math.SQRT2 * 1.13 * moveACell) / depth;
     const isTrial = !isCharge && tests.some((test) => test.fromMs <= fromMs && toMs <= test.toMs);
-    const cutOff = configuration.described?.battery?.cutOff ?? configuration.floor ?? 0;
+    const cutOff = configuration.cutOff ?? 0;
     return [
       {
         atMs: toMs,

@@ -17,9 +17,8 @@ export function noteEvents(
   { from, to }: Cells,
 ): void {
   const { load, grid, soc } = columns;
-  const { floor, described } = configuration;
-  const limitKW = described?.inverter?.batteryOnlyKW ?? described?.inverter?.continuousKW;
-  const limitW = limitKW === undefined ? Infinity : limitKW * 1000;
+  const { floor, limits } = configuration;
+  const limitW = limits.islandW ?? Infinity;
   const atMs = (i: number) => (i < 0 ? NaN : log.startMs + i * log.stepMs);
   let [peak, peakAt, emptyAt, over, overAt] = [-Infinity, -1, -1, limitW, -1];
   for (let i = from; i < to; i++) {
@@ -44,14 +43,18 @@ export function noteEvents(
 }
 
 /** Notes a leg that carries more than the inverter may give on it. */
-export function noteLegs(sums: Sums, log: Log, { described }: Configuration, { from, to }: Cells): void {
-  const perLegKW = described?.inverter?.perLegKW;
-  if (perLegKW == null) return;
+export function noteLegs(
+  sums: Sums,
+  log: Log,
+  { limits: { perLegW } }: Configuration,
+  { from, to }: Cells,
+): void {
+  if (perLegW === null) return;
   for (const leg of ['leg1', 'leg2', 'leg3'] as const) {
     const values = log.channels.get(leg)?.values;
     if (!values) continue;
     for (let i = from; i < to; i++) {
-      if (!(values[i]! > Math.max(perLegKW * 1000, sums.overLegW || 0))) continue;
+      if (!(values[i]! > Math.max(perLegW, sums.overLegW || 0))) continue;
       sums.overLegW = values[i]!;
       sums.overLegMs = log.startMs + i * log.stepMs;
     }

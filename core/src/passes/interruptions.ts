@@ -61,8 +61,8 @@ export function interruptionsOf(
   const signs = signsOf(log);
   const down = signs.length > 0 ? loggedCells(columns) : inferredCells(log, columns);
   if (!down) return [];
-  for (const { described, fromMs, toMs } of configurations)
-    if (described?.grid === 'none') down.fill(0, cellAt(log, fromMs), cellAt(log, toMs));
+  for (const { hasGrid, fromMs, toMs } of configurations)
+    if (!hasGrid) down.fill(0, cellAt(log, fromMs), cellAt(log, toMs));
   return runsOf(down).map(({ from, to }) => ({
     fromMs: log.startMs + from * log.stepMs,
     toMs: log.startMs + to * log.stepMs,

@@ -40,9 +40,7 @@ export function withJournal(
   for (const note of notes) {
     const { fromMs, toMs } = note;
     const isOutside = toMs <= log.startMs || fromMs >= endMs(log);
-    const hasGrid = configurations.some(
-      (one) => one.described?.grid !== 'none' && one.fromMs < toMs && one.toMs > fromMs,
-    );
+    const hasGrid = configurations.some((one) => one.hasGrid && one.fromMs < toMs && one.toMs > fromMs);
     if (note.kind !== 'outage' || isOutside || !hasGrid || isOfDays(note, zone)) continue;
     if (found.some((one) => overlapMs(one, note) > 0)) continue;
     const stretch = quietest(log, columns, note);

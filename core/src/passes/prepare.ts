@@ -120,7 +120,7 @@ export function merge({ system, corrections, configurations }: Given, logs: read
   const leads = corrections.flatMap((one) =>
     one.kind === 'lead' ? [[one.quantity, one.source] as const] : [],
   );
-  const offGrid = configurations.filter(({ described }) => described?.grid === 'none');
+  const offGrid = configurations.filter(({ hasGrid }) => !hasGrid);
   return mergeSources(logs, system.timeZone, offGrid, new Map(leads));
 }
 

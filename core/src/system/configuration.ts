@@ -1,6 +1,23 @@
 import { parseInstant } from '../time/instant.js';
 import type { Accuracy, System, SystemConfiguration } from './schema.js';
 
+export type WarrantyTerms = NonNullable<SystemConfiguration['warranty']>;
+
+/** What the inverter carries, W; null where it is not described. */
+export interface Limits {
+  readonly continuousW: number | null;
+  readonly batteryOnlyW: number | null;
+  /** Without the grid: the battery-only rating, or the continuous one where that is not described. */
+  readonly islandW: number | null;
+  readonly perLegW: number | null;
+  /** What it carries with less than `lowCharge` (a share) in the battery. */
+  readonly lowChargeW: number | null;
+  readonly lowCharge: number;
+}
+
+/** Charge below which many an inverter gives less, where it is not described. */
+const LOW_CHARGE = 0.1;
+
 /** A stretch of time in which the home is built in one way. */
 export interface Configuration {
   readonly index: number;
@@ -15,6 +32,16 @@ export interface Configuration {
   readonly maxDischargeW: number | null;
   /** SOC at which the battery stops serving the home while the grid is there. */
   readonly floor: number | null;
+  /** Charge that is kept for outages; null when not described. */
+  readonly reserve: number | null;
+  /** SOC at which the battery has no more to give: the cut-off, or the reserve where no cut-off is described. */
+  readonly cutOff: number | null;
+  readonly hasGrid: boolean;
+  readonly limits: Limits;
+  /** When this configuration was installed, as described; null when it is not. */
+  readonly installedMs: number | null;
+  /** The warranty's terms that hold: those for use without a grid where there is none and they are given. */
+  readonly warranty: { readonly terms: WarrantyTerms; readonly use: 'grid-tied' | 'off-grid' } | null;
   readonly described: SystemConfiguration | null;
 }
 
@@ -39,9 +66,33 @@ export function configurationsOf(system: System): Configuration[] {
       maxChargeW: maxChargeKW === undefined ? null : maxChargeKW * 1000,
       maxDischargeW: maxDischargeKW === undefined ? null : maxDischargeKW * 1000,
       floor: reserve ?? cutOff ?? null,
+      reserve: reserve ?? null,
+      cutOff: cutOff ?? reserve ?? null,
+      hasGrid: item?.grid !== 'none',
+      limits: limitsOf(item?.inverter),
+      installedMs: item ? parseInstant(item.from) : null,
+      warranty: warrantyOf(item),
       described: item,
     };
   });
+}
+
+function limitsOf(inverter: SystemConfiguration['inverter']): Limits {
+  const { continuousKW, batteryOnlyKW, perLegKW, lowChargeKW, lowCharge } = inverter ?? {};
+  const watts = (kW: number | null | undefined) => (kW == null ? null : kW * 1000);
+  return {
+    continuousW: watts(continuousKW),
+    batteryOnlyW: watts(batteryOnlyKW),
+    islandW: watts(batteryOnlyKW ?? continuousKW),
+    perLegW: watts(perLegKW),
+    lowChargeW: watts(lowChargeKW),
+    lowCharge: lowCharge ?? LOW_CHARGE,
+  };
+}
+
+function warrantyOf(item: SystemConfiguration | null): Configuration['warranty'] {
+  if (item?.grid === 'none' && item.warrantyOffGrid) return { terms: item.warrantyOffGrid, use: 'off-grid' };
+  return item?.warranty ? { terms: item.warranty, use: 'grid-tied' } : null;
 }
 
 function moduleCount(modules: number): string {
@@ -79,7 +130,7 @@ export function configurationAt(configurations: readonly Configuration[], ms: nu
   return configurations.find(({ fromMs, toMs }) => fromMs <= ms && ms < toMs) ?? configurations.at(-1)!;
 }
 
-/** The warranty's terms that hold for a configuration: those for use without a grid where there is none and they are given. */
-export function warrantyTerms({ described }: Configuration): SystemConfiguration['warranty'] {
-  return described?.grid === 'none' ? (described.warrantyOffGrid ?? described.warranty) : described?.warranty;
+/** Age of the battery of a configuration at an instant, ms: since it was installed, or since it was first seen. */
+export function ageAt({ installedMs }: Configuration, atMs: number, firstSeenMs: number): number {
+  return atMs - (installedMs ?? firstSeenMs);
 }

@@ -35,7 +35,7 @@ export function outageStarts(prepared: Prepared, range: Range): Starts | null {
 /** The interruptions of a range, and how long the home would last in the next one. */
 export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
   const view = viewOf(prepared, range);
-  const { described } = configurationAt(view.configurations, range.toMs - 1);
+  const { reserve } = configurationAt(view.configurations, range.toMs - 1);
   const storage = homeStorage(view);
   return {
     ...lastingCourse(view),
@@ -43,7 +43,7 @@ export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
     peaks: peakCourse(view, prepared.columns),
     parts: loadParts(view),
     costs: storage ? reserveCosts(view, storage, prepared.system) : [],
-    reserveSet: described?.battery?.reserve ?? null,
+    reserveSet: reserve,
   };
 }
 

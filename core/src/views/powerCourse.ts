@@ -3,7 +3,7 @@ import type { Range } from '../model/range.js';
 import type { Quantity } from '../model/quantity.js';
 import { busChannel } from '../import/merge/derive.js';
 import type { Prepared } from '../passes/prepare.js';
-import { configurationAt } from '../system/configuration.js';
+import { configurationAt, type Limits } from '../system/configuration.js';
 
 /** The power of a stretch of time, cell by cell. W and shares; NaN where missing. */
 export interface PowerCourse {
@@ -21,7 +21,7 @@ export interface PowerCourse {
   /** First instant at which solar carries the whole load, and for at least a quarter of an hour; null when never. */
   readonly carriedFromMs: number | null;
   readonly peak: { readonly atMs: number; readonly watts: number } | null;
-  readonly limits: { readonly continuousW: number | null; readonly batteryOnlyW: number | null };
+  readonly limits: Limits;
   readonly configuration: string;
   /** Stretches that another source fills, cut to the range. */
   readonly fills: readonly Fill[];
@@ -35,8 +35,6 @@ export function powerCourse({ log, outages, configurations }: Prepared, range: R
   const [solar, load] = [part('solar'), part('load')];
   const startMs = log.startMs + from * log.stepMs;
   const configuration = configurationAt(configurations, range.fromMs);
-  const inverter = configuration.described?.inverter;
-  const watts = (kW: number | undefined) => (kW === undefined ? null : kW * 1000);
   const peak = load ? highest(load) : -1;
   const crossing =
     solar && load ? carriedFrom(solar, load, Math.max(1, Math.ceil(900_000 / log.stepMs))) : -1;
@@ -59,7 +57,7 @@ export function powerCourse({ log, outages, configurations }: Prepared, range: R
     gridDown,
     carriedFromMs: crossing < 0 ? null : startMs + crossing * log.stepMs,
     peak: peak < 0 ? null : { atMs: startMs + peak * log.stepMs, watts: load![peak]! },
-    limits: { continuousW: watts(inverter?.continuousKW), batteryOnlyW: watts(inverter?.batteryOnlyKW) },
+    limits: configuration.limits,
     configuration: configuration.name,
     fills: log.fills
       .filter(({ fromMs, toMs }) => fromMs < range.toMs && toMs > range.fromMs)

@@ -4,12 +4,11 @@ import type { Bounded } from '../books/shared/capacityTrend.js';
 import { noStrain, addStrain, RATE_BIN, TEMPERATURE_BOUNDS, type Strain } from '../passes/stressHistogram.js';
 import { viewOf, type Prepared } from '../passes/prepare.js';
 import type { Range } from '../model/range.js';
-import { configurationAt } from '../system/configuration.js';
+import { ageAt, configurationAt } from '../system/configuration.js';
 import type { View } from '../passes/rangeData.js';
 import { damageOf, lifeOf, socCycles, type LifePoint } from '../books/wear/cycles.js';
 import { warrantyState, type Clock } from '../books/wear/warrantyState.js';
 import { YEAR_MS } from '../time/days.js';
-import { parseInstant } from '../time/instant.js';
 
 const DEPTH_BINS = 10;
 /** Charge rates are drawn in bins of so many of the ledger's own. */
@@ -176,11 +175,10 @@ function capacityCourse(view: View): CapacityCourse | null {
   });
   const level = kWh(trend.level);
   const slope = trend.slope && kWh(trend.slope);
-  const end = configuration.described?.warranty?.endCapacity;
+  const end = configuration.warranty?.terms.endCapacity;
   const referenceKWh = reference ? reference.wh / 1000 : null;
   const { toMs } = view.range;
-  const since = configuration.described ? parseInstant(configuration.described.from) : estimates[0]!.atMs;
-  const age = (toMs - since) / YEAR_MS;
+  const age = ageAt(configuration, toMs, estimates[0]!.atMs) / YEAR_MS;
   return {
     side: view.batterySide,
     level,

@@ -119,7 +119,7 @@ function Course({
 
 function peakText({ peak, limits }: PowerCourse, timeZone: string): string {
   const load = `The highest load is ${decimal(peak!.watts / 1000, 2)} kW at ${clockText(peak!.atMs, timeZone)}`;
-  const limit = limits.batteryOnlyW ?? limits.continuousW;
+  const limit = limits.islandW;
   if (limit === null) return `${load}. The inverter's limits are not described.`;
   const name = limits.batteryOnlyW === null ? 'continuous rating' : 'battery-only rating';
   const left = (limit - peak!.watts) / 1000;

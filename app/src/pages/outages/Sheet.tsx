@@ -1,4 +1,4 @@
-import { runtimeHours, type OutageCourse } from '@long-tally/core';
+import { configurationsOf, runtimeHours, type OutageCourse } from '@long-tally/core';
 import { useId, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { atOf, useOutagesQuery } from '../../store/api.js';
@@ -86,8 +86,7 @@ function Written({ home, course, runsOn }: Props) {
       .slice(0, 6)
       .join('\n'),
   );
-  const inverter = home.system.configurations?.at(-1)?.inverter;
-  const limitKW = inverter?.batteryOnlyKW ?? inverter?.continuousKW;
+  const { islandW, perLegW } = configurationsOf(home.system).at(-1)!.limits;
   const cutOff = `${decimal(100 * runsOn.cutOff, 0)} %`;
   return (
     <>
@@ -163,11 +162,11 @@ function Written({ home, course, runsOn }: Props) {
             The charge stands on the inverter’s or battery’s display as “SOC” in %. Note it when the grid
             goes, and every few hours. Where the display is: <Blank />
           </li>
-          {limitKW !== undefined && (
+          {islandW !== null && (
             <li>
-              Never more than {decimal(limitKW, 1)} kW at a time
-              {inverter?.perLegKW == null ? '' : `, and ${decimal(inverter.perLegKW, 1)} kW on one leg`}: one
-              big thing after the other. Motors take several times as much when they start.
+              Never more than {decimal(islandW / 1000, 1)} kW at a time
+              {perLegW === null ? '' : `, and ${decimal(perLegW / 1000, 1)} kW on one leg`}: one big thing
+              after the other. Motors take several times as much when they start.
             </li>
           )}
           <li>

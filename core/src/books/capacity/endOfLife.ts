@@ -1,4 +1,5 @@
 import { estimated, insufficient, type Figure, type Method } from '../../model/figure.js';
+import { ageAt } from '../../system/configuration.js';
 import { YEAR_MS } from '../../time/days.js';
 import { percent } from '../shared/uncertainty.js';
 import type { View } from '../../passes/rangeData.js';
@@ -66,10 +67,7 @@ export function endOfLife(view: View, of: Judgement, left: number): Figure {
 
 /** Years from now by the square-root course through the reference and the present level; null where it does not fall. */
 function rootYears(view: View, of: Judgement, health: number, left: number): number | null {
-  const since = Number.isFinite(of.configuration.fromMs)
-    ? of.configuration.fromMs
-    : of.estimates[0]!.atMs - YEAR_MS / 8;
-  const age = (view.range.toMs - since) / YEAR_MS;
+  const age = ageAt(of.configuration, view.range.toMs, of.estimates[0]!.atMs) / YEAR_MS;
   if (health >= 1 || age <= 0) return null;
   return Math.min(HORIZON_YEARS, Math.max(0, age * (((1 - left) / (1 - health)) ** 2 - 1)));
 }

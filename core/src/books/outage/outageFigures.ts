@@ -48,7 +48,7 @@ const NO_SIGN =
 
 /** Why outages cannot be told in this range, or null. */
 function lacking({ log, parts }: View): string | null {
-  if (parts.every(({ configuration }) => configuration.described?.grid === 'none'))
+  if (parts.every(({ configuration }) => !configuration.hasGrid))
     return 'This home has no grid, so it has no outage of one.';
   const hasSign = (['gridUp', 'gridV', 'gridHz'] as const).some((quantity) => log.channels.has(quantity));
   return hasSign || log.channels.get('grid')?.origin === 'logged' ? null : NO_SIGN;
@@ -199,9 +199,7 @@ function unserved(view: View): Figure {
   const { log, range, parts } = view;
   const load = channelOf(view, 'load')?.values;
   if (!load) return notMeasured('h', UNSERVED, 'The log has no load; a column load_w would supply it.');
-  const alone = parts.flatMap(({ configuration }) =>
-    configuration.described?.grid === 'none' ? [configuration] : [],
-  );
+  const alone = parts.flatMap(({ configuration }) => (!configuration.hasGrid ? [configuration] : []));
   let [dark, known, runs] = [0, 0, 0];
   for (const { fromMs, toMs } of alone) {
     const end = cellAt(log, Math.min(range.toMs, toMs));

@@ -71,23 +71,23 @@ function darkness(view: View): Finding[] {
 
 /** Loads that this inverter would not have carried from its battery. */
 export function overloadFindings(view: View): Finding[] {
-  const over = view.parts.filter(({ configuration: { described }, sums }) => {
-    const limitKW = described?.inverter?.batteryOnlyKW;
-    return limitKW !== undefined && sums.peakLoadW > limitKW * 1000;
-  });
+  const over = view.parts.flatMap(({ configuration: { limits }, sums }) =>
+    limits.batteryOnlyW !== null && sums.peakLoadW > limits.batteryOnlyW
+      ? [{ limitW: limits.batteryOnlyW, sums }]
+      : [],
+  );
   const worst = over.reduce<(typeof over)[number] | null>(
     (most, part) => (most === null || part.sums.peakLoadW > most.sums.peakLoadW ? part : most),
     null,
   );
   if (!worst) return [];
   const { peakLoadW, peakLoadMs } = worst.sums;
-  const limitKW = worst.configuration.described!.inverter!.batteryOnlyKW!;
   return [
     finding(
       view,
       'battery-only-limit',
       'note',
-      `The load came to ${(peakLoadW / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(view.log.zone), peakLoadMs)}, more than the ${limitKW.toFixed(1)} kW that the inverter gives from the battery: in an outage at that hour the home would have gone dark at once. Know what to switch off first.`,
+      `The load came to ${(peakLoadW / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(view.log.zone), peakLoadMs)}, more than the ${(worst.limitW / 1000).toFixed(1)} kW that the inverter gives from the battery: in an outage at that hour the home would have gone dark at once. Know what to switch off first.`,
     ),
   ];
 }

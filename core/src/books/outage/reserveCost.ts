@@ -63,10 +63,9 @@ interface Outcome {
  * @source common practice, no published source
  */
 export function reserveCosts(view: View, storage: HomeStorage, system: System): ReserveCost[] {
-  const { described } = view.parts.at(-1)!.configuration;
-  const set = described?.battery?.reserve ?? described?.battery?.cutOff;
+  const { floor: set, hasGrid } = view.parts.at(-1)!.configuration;
   const cells = cellsOf(view, system);
-  if (!cells || set === undefined || described?.grid === 'none' || Number.isNaN(cells.socFirst)) return [];
+  if (!cells || set === null || !hasGrid || Number.isNaN(cells.socFirst)) return [];
   const levels = [...new Set([set, ...LEVELS])].filter((one) => one >= storage.cutOff).sort((a, b) => a - b);
   const factors = [1, 1 - storage.capacityOff, 1 + storage.capacityOff];
   const bases = factors.map((factor) => outcomeOf(cells, storage, set, factor));

@@ -38,10 +38,10 @@ export function transfersOf(
   const found: Transfer[] = [];
   if (!load || !grid || !battery || !soc) return found;
   const longest = Math.max(1, Math.round(LONGEST_MS / log.stepMs));
-  for (const { described, nameplateWh, floor, ...own } of configurations) {
-    const limitKW = described?.inverter?.batteryOnlyKW ?? described?.inverter?.continuousKW;
-    if (limitKW === undefined || nameplateWh === null || described?.grid === 'none') continue;
-    const [limitW, works, stopped] = [limitKW * 1000, WORKS * nameplateWh, STOPPED * nameplateWh];
+  for (const { limits, hasGrid, nameplateWh, floor, ...own } of configurations) {
+    const limitW = limits.islandW;
+    if (limitW === null || nameplateWh === null || !hasGrid) continue;
+    const [works, stopped] = [WORKS * nameplateWh, STOPPED * nameplateWh];
     const end = cellAt(log, Math.min(toMs, own.toMs));
     for (let i = cellAt(log, Math.max(fromMs, own.fromMs)) + 1; i < end; i++) {
       if (!(battery[i - 1]! >= works && Math.abs(battery[i]!) < stopped)) continue;

@@ -55,10 +55,10 @@ function headroom(
   graded: ReturnType<typeof gradeOf>,
 ): Figure {
   const parts = view.parts.flatMap(({ configuration, sums }) => {
-    const limitKW = configuration.described?.inverter?.batteryOnlyKW;
-    return limitKW === undefined || Number.isNaN(sums.peakLoadW)
+    const limitW = configuration.limits.batteryOnlyW;
+    return limitW === null || Number.isNaN(sums.peakLoadW)
       ? []
-      : [{ configuration, limitKW, peakW: sums.peakLoadW }];
+      : [{ configuration, limitKW: limitW / 1000, peakW: sums.peakLoadW }];
   });
   if (parts.length === 0) {
     return notMeasured(

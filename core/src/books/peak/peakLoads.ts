@@ -202,8 +202,7 @@ function transferCount(
   if (lacks.length > 0)
     return notMeasured('count', TRANSFERS, `The log has no ${lacks.join(', ')}; columns of them would tell.`);
   const canTell = view.parts.some(
-    ({ configuration: { described } }) =>
-      described?.grid !== 'none' && (described?.inverter?.batteryOnlyKW ?? described?.inverter?.continuousKW),
+    ({ configuration: { hasGrid, limits } }) => hasGrid && limits.islandW !== null,
   );
   if (!canTell)
     return notMeasured(

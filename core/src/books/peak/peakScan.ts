@@ -64,10 +64,9 @@ export function scanPeaks(view: View, load: Float64Array | null, legs: readonly 
   return scan;
 }
 
-function limitsOf({ described }: Configuration): Record<Limit, number> {
-  const { continuousKW, batteryOnlyKW, perLegKW } = described?.inverter ?? {};
-  const watts = (kW: number | null | undefined) => (kW == null ? NaN : kW * 1000);
-  return { continuous: watts(continuousKW), battery: watts(batteryOnlyKW), leg: watts(perLegKW) };
+function limitsOf({ limits }: Configuration): Record<Limit, number> {
+  const { continuousW, batteryOnlyW, perLegW } = limits;
+  return { continuous: continuousW ?? NaN, battery: batteryOnlyW ?? NaN, leg: perLegW ?? NaN };
 }
 
 function scanPart(

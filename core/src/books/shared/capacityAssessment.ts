@@ -71,7 +71,7 @@ function judgementOf(view: View): Judgement | null {
   const step = capacityStep(within);
   const estimates = step ? within.slice(step.at) : within;
   const resets = emptied(view.resets).filter(ofIt).length;
-  const end = configuration.described?.battery?.cutOff ?? configuration.floor;
+  const end = configuration.cutOff;
   const lately = estimates.filter(({ atMs }) => atMs >= view.range.toMs - YEAR_MS);
   const deepRuns = end === null ? 0 : lately.filter(({ socTo }) => socTo <= end + MEETS).length;
   const depths = estimates.map(({ depth }) => depth).sort((a, b) => a - b);

@@ -9,8 +9,6 @@ import type { StorageParameters } from '../../storage/parameters.js';
 
 /** Taken where nothing of the home tells: a battery with its converter. */
 const USUAL = { idleW: 30, oneWay: 0.95, roundTrip: 0.9 } as const;
-/** Charge below which an inverter gives less, where it is not described. */
-const LOW_CHARGE = 0.1;
 /** Days before the end of the range whose load is taken for the usual one. */
 const USUAL_DAYS = 28;
 
@@ -40,7 +38,7 @@ export interface HomeStorage {
 /** The store of a home at the end of a range, by the losses and the capacity that were measured; null without a described battery. */
 export function homeStorage(view: View): HomeStorage | null {
   const configuration = configurationAt(view.configurations, view.range.toMs - 1);
-  const { usableWh, described, nameplateWh } = configuration;
+  const { usableWh, described, nameplateWh, limits } = configuration;
   if (usableWh === null) return null;
   const judgement = judge(view);
   const fit = toldApart(view).at(-1)?.fit;
@@ -53,10 +51,8 @@ export function homeStorage(view: View): HomeStorage | null {
   const inverterW =
     view.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
   const idleW = (own + inverterW) * oneWay;
-  const cutOff = described?.battery?.cutOff ?? configuration.floor ?? 0;
-  const { batteryOnlyKW, continuousKW, perLegKW, lowChargeKW, lowCharge } = described?.inverter ?? {};
-  const limitKW = batteryOnlyKW ?? continuousKW;
-  const weakSoc = lowChargeKW === undefined ? 0 : (lowCharge ?? LOW_CHARGE);
+  const cutOff = configuration.cutOff ?? 0;
+  const weakSoc = limits.lowChargeW === null ? 0 : limits.lowCharge;
   return {
     fullWh,
     cutOff,
@@ -67,11 +63,11 @@ export function homeStorage(view: View): HomeStorage | null {
       chargeEfficiency: fit ? 1 / (1 + fit.second) : USUAL.roundTrip,
       dischargeEfficiency: 1,
       chargeW: configuration.maxChargeW ?? (nameplateWh ?? usableWh) / 2,
-      limitW: limitKW === undefined ? Infinity : limitKW * 1000,
+      limitW: limits.islandW ?? Infinity,
       weakBelowWh: Math.max(0, weakSoc - cutOff) * fullWh,
-      weakW: lowChargeKW === undefined ? Infinity : lowChargeKW * 1000,
+      weakW: limits.lowChargeW ?? Infinity,
     },
-    perLegW: perLegKW == null ? null : perLegKW * 1000,
+    perLegW: limits.perLegW,
     working: [
       { label: 'from full to empty, on the home’s side', value: fullWh / 1000, unit: 'kWh', role: 'input' },
       { label: 'cut-off', value: cutOff, unit: 'share', role: 'input' },
@@ -86,10 +82,10 @@ export function homeStorage(view: View): HomeStorage | null {
         : [
             `Idle draw (${USUAL.idleW} W) and conversion as usual: the windows of this range do not tell them.`,
           ]),
-      ...(limitKW === undefined
+      ...(limits.islandW === null
         ? ['The inverter’s limit on battery is not described, so no load is too high.']
         : []),
-      ...(lowChargeKW === undefined
+      ...(limits.lowChargeW === null
         ? ['Many inverters give less below about 10 % of charge; what this one gives then is not described.']
         : []),
       'With the battery as it is at the end of the range, whichever there was before.',

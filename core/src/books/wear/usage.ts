@@ -8,7 +8,7 @@ import {
   type WorkingLine,
 } from '../../model/figure.js';
 import { SWING } from '../../passes/depthOfDischarge.js';
-import { warrantyTerms, type Configuration } from '../../system/configuration.js';
+import type { Configuration } from '../../system/configuration.js';
 import { combined, energyDoubts, halfDigit } from '../shared/uncertainty.js';
 import {
   coverageOf,
@@ -103,7 +103,7 @@ const CAPACITIES: Readonly<Record<School, string>> = {
 function capacityOf(configuration: Configuration, school: School): number | null {
   if (school === 'usable') return configuration.usableWh;
   if (school !== 'warranty') return configuration.nameplateWh;
-  const named = warrantyTerms(configuration)?.capacityKWh;
+  const named = configuration.warranty?.terms.capacityKWh;
   return named === undefined ? null : named * 1000;
 }
 

@@ -1,19 +1,15 @@
 import { fadeOf, judge } from '../shared/capacityAssessment.js';
 import { type WorkingLine } from '../../model/figure.js';
 import type { Entry } from '../../passes/dayEntries.js';
-import { configurationAt, warrantyTerms, type Configuration } from '../../system/configuration.js';
-import type { SystemConfiguration } from '../../system/schema.js';
+import { configurationAt, type Configuration, type WarrantyTerms } from '../../system/configuration.js';
 import type { View } from '../../passes/rangeData.js';
 import { socCycles } from './cycles.js';
 import { YEAR_MS } from '../../time/days.js';
-import { parseInstant } from '../../time/instant.js';
 
 const DAY_MS = 86_400_000;
 /** A log that begins so soon after the warranty holds all of its use. */
 const SOON_MS = 7 * DAY_MS;
 const HORIZON_YEARS = 100;
-
-type Warranty = NonNullable<SystemConfiguration['warranty']>;
 
 /** One limit of a warranty: how much of it is used, and when it runs out. */
 export interface Clock {
@@ -32,7 +28,7 @@ export interface Clock {
 /** The warranty that holds at the end of a range, with its clocks. */
 export interface WarrantyState {
   readonly configuration: Configuration;
-  readonly terms: Warranty;
+  readonly terms: WarrantyTerms;
   readonly isOffGrid: boolean;
   readonly beginsMs: number;
   readonly clocks: readonly Clock[];
@@ -43,24 +39,21 @@ export interface WarrantyState {
 /** The warranty's state at the end of a range, from all of the log up to there; null where no terms are described. */
 export function warrantyState(view: View): WarrantyState | null {
   const configuration = configurationAt(view.configurations, view.range.toMs - 1);
-  const { described } = configuration;
-  const isOffGrid = described?.grid === 'none' && described.warrantyOffGrid !== undefined;
-  const terms = warrantyTerms(configuration);
-  if (!terms) return null;
+  if (!configuration.warranty) return null;
+  const { terms, use } = configuration.warranty;
   // The clock began with the first of the configurations in a row that have these terms.
   const alike = view.configurations.filter(
-    ({ index, described: other }) =>
-      index <= configuration.index &&
-      JSON.stringify(isOffGrid ? other?.warrantyOffGrid : other?.warranty) === JSON.stringify(terms),
+    ({ index, warranty }) =>
+      index <= configuration.index && JSON.stringify(warranty) === JSON.stringify(configuration.warranty),
   );
   const first =
     alike.find((one, k) => alike.length - k === configuration.index - one.index + 1) ?? configuration;
-  const begins = first.described ? parseInstant(first.described.from) : first.fromMs;
+  const begins = first.installedMs ?? first.fromMs;
   const history = view.history.filter(({ configuration: { index } }) => index >= first.index);
   return {
     configuration,
     terms,
-    isOffGrid,
+    isOffGrid: use === 'off-grid',
     beginsMs: begins,
     clocks: [
       ...yearsClock(view, terms, begins),
@@ -75,7 +68,7 @@ export function warrantyState(view: View): WarrantyState | null {
   };
 }
 
-function yearsClock({ range }: View, { years }: Warranty, begins: number): Clock[] {
+function yearsClock({ range }: View, { years }: WarrantyTerms, begins: number): Clock[] {
   if (years === undefined) return [];
   const value = Math.max(0, range.toMs - begins) / YEAR_MS / years;
   const end = begins + years * YEAR_MS;
@@ -97,7 +90,7 @@ function yearsClock({ range }: View, { years }: Warranty, begins: number): Clock
 
 function throughputClock(
   view: View,
-  { throughputKWh }: Warranty,
+  { throughputKWh }: WarrantyTerms,
   begins: number,
   history: readonly Entry[],
 ): Clock[] {
@@ -116,7 +109,7 @@ function throughputClock(
 
 function cyclesClock(
   view: View,
-  { cycles, cycleDepth }: Warranty,
+  { cycles, cycleDepth }: WarrantyTerms,
   begins: number,
   history: readonly Entry[],
 ): Clock[] {
@@ -208,7 +201,7 @@ function clockOf(
 }
 
 /** The capacity that must be left at the end: used is the part of the way there. */
-function capacityClock(view: View, { endCapacity }: Warranty): Clock[] {
+function capacityClock(view: View, { endCapacity }: WarrantyTerms): Clock[] {
   const judgement = endCapacity === undefined || endCapacity >= 1 ? null : judge(view);
   if (!judgement?.reference) return [];
   const { trend, reference } = judgement;
