@@ -3,7 +3,7 @@ import { viewOf, type Prepared } from '../passes/prepare.js';
 import type { Range } from '../model/range.js';
 import { quantile } from '../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
-import { tareLine, isTold } from '../books/shared/tareLine.js';
+import { isTold, tareLines } from '../books/shared/tareLine.js';
 import type { View } from '../passes/rangeData.js';
 import { QUARTILE_DEPTH } from '../books/losses/roundTrip.js';
 import type { IdleStep } from '../passes/idleFit.js';
@@ -147,11 +147,13 @@ function bandsOf(windows: readonly FullWindow[]): LossCourse['windowBands'] {
 
 function tareCourse(view: View): Pick<LossCourse, 'tare' | 'bands'> {
   const { range } = view;
-  const line = tareLine(view);
+  const line = tareLines(view).at(-1);
   if (!view.tare || !line) return { tare: null, bands: [] };
+  // A change of the inverter makes another line: the one at the end of the range is drawn, with its own points.
+  const drawnFromMs = Math.max(range.fromMs, line.configuration.fromMs);
   const { fromMs, servedW, drawnW } = view.tare;
   const inside = Array.from(fromMs.keys()).filter(
-    (i) => fromMs[i]! >= range.fromMs && fromMs[i]! < range.toMs,
+    (i) => fromMs[i]! >= drawnFromMs && fromMs[i]! < range.toMs,
   );
   const every = Math.max(1, Math.ceil(inside.length / MOST_POINTS));
   const bands = BANDS.slice(1).flatMap((toW, b) => {

@@ -8,7 +8,6 @@ import {
 } from '../../model/figure.js';
 import { hoursOf, type View } from '../../passes/rangeData.js';
 import { toldApart } from '../shared/idleDraw.js';
-import { isTold, tareLine } from '../shared/tareLine.js';
 
 const BUDGET = 'Loss budget: what the fits explain, and what remains; common practice, no published source.';
 const PART = (what: string, formula: string): Method => ({
@@ -53,9 +52,8 @@ export function budget(view: View, figures: Readonly<Record<string, Figure>>): R
   const dischargeKWh = dischargeInAccount(view) / 1000;
   const idle = scaled(idleW, hours / 1000);
   const conversion = scaled(lambda, dischargeKWh);
-  const line = tareLine(view);
   const inverterW = figures['losses.idle.inverter']!;
-  const inverter = line && isTold(line) && inverterW.value !== null ? scaled(inverterW, hours / 1000) : null;
+  const inverter = inverterW.value !== null ? scaled(inverterW, hours / 1000) : null;
   const explained = [idle, conversion, ...(inverter ? [inverter] : [])];
   const value = losses.value - explained.reduce((sum, part) => sum + part.value, 0);
   const unexplained = {

@@ -111,7 +111,7 @@ function idleFigure(view: View): Figure {
       ],
       assumptions: [
         'Everything the battery’s meter sees is in it: cells, battery monitor and, on the AC side, the converter.',
-        ...comparison(view, value),
+        ...comparison(told),
       ],
     },
   );
@@ -206,11 +206,15 @@ function shareOfNight(view: View, watts: number): Basis {
   return usableWh ? { shareOfCapacityANight: (watts * 12) / usableWh } : {};
 }
 
-function comparison(view: View, watts: number): string[] {
-  const stated = view.parts.at(-1)?.configuration.described?.inverter?.statedIdleW;
-  return stated === undefined
-    ? []
-    : [
-        `The data sheet's idle draw of the inverter is ${stated} W; measured on the battery's side it is ${watts.toFixed(0)} W.`,
-      ];
+/** What each configuration's data sheet says, against what was measured under it. */
+function comparison(told: ReturnType<typeof toldApart>): string[] {
+  return told.flatMap(({ configuration, fit }) => {
+    const stated = configuration.described?.inverter?.statedIdleW;
+    const where = told.length > 1 ? ` of ${configuration.name}` : '';
+    return stated === undefined
+      ? []
+      : [
+          `The data sheet's idle draw of the inverter${where} is ${stated} W; measured on the battery's side it is ${fit.first.toFixed(0)} W.`,
+        ];
+  });
 }

@@ -1,3 +1,4 @@
+import { isTold, tareLines } from '../shared/tareLine.js';
 import type { Finding } from '../../model/finding.js';
 import type { Figure } from '../../model/figure.js';
 import type { System } from '../../system/schema.js';
@@ -50,7 +51,8 @@ function inverterFinding(view: View, system: System, figures: Figures): Finding[
   const figure = figures['losses.idle.inverter'];
   if (figure?.value == null) return [];
   const { value: watts, low, high } = figure;
-  const inverter = view.parts.at(-1)?.configuration.described?.inverter;
+  const told = tareLines(view).filter(isTold);
+  const inverter = told.length === 1 ? told[0]!.configuration.described?.inverter : undefined;
   const stated = inverter?.statedIdleW;
   const against =
     stated === undefined

@@ -1,6 +1,6 @@
 import { judge } from './capacityAssessment.js';
 import { estimated, insufficient, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
-import { isTold, tareLine } from './tareLine.js';
+import { isTold, tareLines } from './tareLine.js';
 import { toldApart } from './idleDraw.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { View } from '../../passes/rangeData.js';
@@ -42,8 +42,8 @@ export function homeStorage(view: View): HomeStorage | null {
   if (usableWh === null) return null;
   const judgement = judge(view);
   const fit = toldApart(view).at(-1)?.fit;
-  const line = view.batterySide === 'dc' ? tareLine(view) : null;
-  const tare = line && isTold(line) ? line : null;
+  const lines = view.batterySide === 'dc' ? tareLines(view) : [];
+  const tare = lines.find((line) => line.configuration === configuration && isTold(line)) ?? null;
   const oneWay = view.batterySide === 'dc' ? (tare ? 1 / tare.fit.second : USUAL.oneWay) : 1;
   const level = judgement?.trend.level;
   const fullWh = level ? level.value * oneWay : usableWh * USUAL.oneWay;

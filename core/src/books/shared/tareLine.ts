@@ -1,4 +1,6 @@
 import type { View } from '../../passes/rangeData.js';
+import type { TarePoints } from '../../passes/tare.js';
+import type { Configuration } from '../../system/configuration.js';
 import { robustFit, type RobustFit } from '../../statistics/robustFit.js';
 
 export const LEAST_NIGHTS = 10;
@@ -6,20 +8,26 @@ export const LEAST_POINTS = 60;
 /** Served power must vary by so much of its mean for the line to have a foot. */
 const LEAST_SPREAD = 0.15;
 
-/** The inverter's tare line in a range. */
+/** The inverter's tare line under one configuration. */
 export interface TareLine {
+  readonly configuration: Configuration;
   readonly fit: RobustFit;
   readonly points: number;
   readonly nights: number;
   readonly spread: number;
 }
 
-/** Fits the tare line; null where there are no points at all. */
-export function tareLine({ tare, range }: View): TareLine | null {
-  if (!tare) return null;
-  const from = firstAtOrAfter(tare.fromMs, range.fromMs);
-  const to = firstAtOrAfter(tare.fromMs, range.toMs);
-  if (to <= from) return null;
+/** The tare line of each configuration in a range that has points at all, in order of time: another inverter, another line. */
+export function tareLines({ tare, range, configurations }: View): TareLine[] {
+  if (!tare) return [];
+  return configurations.flatMap((configuration) => {
+    const from = firstAtOrAfter(tare.fromMs, Math.max(range.fromMs, configuration.fromMs));
+    const to = firstAtOrAfter(tare.fromMs, Math.min(range.toMs, configuration.toMs));
+    return to > from ? [lineOf(tare, configuration, from, to)] : [];
+  });
+}
+
+function lineOf(tare: TarePoints, configuration: Configuration, from: number, to: number): TareLine {
   const x = tare.servedW.subarray(from, to);
   const base = tare.night[from]!;
   const night = tare.night.subarray(from, to).map((n) => n - base);
@@ -30,6 +38,7 @@ export function tareLine({ tare, range }: View): TareLine | null {
   }
   const mean = sum / x.length;
   return {
+    configuration,
     fit: robustFit(new Float64Array(x.length).fill(1), x, tare.drawnW.subarray(from, to), night),
     points: x.length,
     nights: night.at(-1)! + 1,
