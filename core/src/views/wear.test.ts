@@ -23,13 +23,13 @@ const home: System = { ...STORE_HOME, configurations: [{ ...built!, from: '2021-
 test('the drawn curve by the root of time reaches a level when its figure says', () => {
   const prepared = prepare(home, [log]);
   const { trend } = wearCourse(prepared, range);
-  const { basis, value } = report(prepared, range).figures['capacity.endOfLife.70']!;
+  const { basis, value } = report(prepared, range).figures['capacity.endOfLife.80']!;
   const ahead = basis.yearsAheadByRoot as number;
   expect(value).not.toBeNull();
   const { fan, referenceKWh } = trend!;
   const [before, after] = [fan[Math.floor(ahead)]!.root!, fan[Math.floor(ahead) + 1]!.root!];
-  expect(before / referenceKWh!).toBeGreaterThanOrEqual(0.7);
-  expect(after / referenceKWh!).toBeLessThanOrEqual(0.7);
+  expect(before / referenceKWh!).toBeGreaterThanOrEqual(0.8);
+  expect(after / referenceKWh!).toBeLessThanOrEqual(0.8);
 });
 
 test('the warranty’s line in the chart is that of the terms that hold: without a grid those for use without one', () => {
