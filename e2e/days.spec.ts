@@ -118,11 +118,13 @@ test('a figure opens its working, line by line, with its source; keys open and c
   await expect(working).toBeHidden();
   await page.getByRole('button', { name: /Depth of discharge, nightly mean/ }).focus();
   await page.keyboard.press('w');
-  await expect(page.getByRole('region', { name: 'Working: Depth of discharge, nightly mean' })).toContainText('÷ nights');
-  await page.getByRole('button', { name: /Self-sufficiency, of solar origin/ }).click();
-  await expect(page.getByRole('region', { name: 'Working: Self-sufficiency, of solar origin' })).toContainText(
-    '+ of it of solar origin',
+  await expect(page.getByRole('region', { name: 'Working: Depth of discharge, nightly mean' })).toContainText(
+    '÷ nights',
   );
+  await page.getByRole('button', { name: /Self-sufficiency, of solar origin/ }).click();
+  await expect(
+    page.getByRole('region', { name: 'Working: Self-sufficiency, of solar origin' }),
+  ).toContainText('+ of it of solar origin');
 });
 
 test('the two sides of the account are equal at the foot', async ({ page }) => {

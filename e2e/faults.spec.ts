@@ -200,11 +200,9 @@ test('a book for which the browser has no room is refused in words, and what was
   const log = file('decades.csv', `time,load_w,grid_w\n${rows.join('\n')}\n`);
   const system = file('large.json', JSON.stringify({ ...CORPUS_HOME, name: 'Large home' }));
   const book = join(folder, 'large.zip');
-  execFileSync(
-    process.execPath,
-    ['--import', 'tsx', 'cli/src/main.ts', 'book', '--system', system, '--log', log, '--out', book],
-    { cwd: root },
-  );
+  execFileSync(process.execPath, ['cli/tally.mjs', 'book', '--system', system, '--log', log, '--out', book], {
+    cwd: root,
+  });
   const browser = await context.newCDPSession(page);
   await browser.send('Storage.overrideQuotaForOrigin', { origin: baseURL!, quotaSize: 2_000_000 });
   await corpusHome(page);

@@ -79,7 +79,7 @@ test('a user’s own log gives the figures that the command line gives', async (
   await download.saveAs(system);
   const printed = execFileSync(
     process.execPath,
-    ['--import', 'tsx', join(root, 'cli/src/main.ts'), 'analyse', '--system', system, '--log', log],
+    [join(root, 'cli/tally.mjs'), 'analyse', '--system', system, '--log', log],
     { cwd: root, encoding: 'utf8' },
   );
   const { figures } = JSON.parse(printed) as { figures: Record<string, { value: number | null }> };

@@ -326,18 +326,7 @@ function runAll(): void {
   const start = performance.now();
   const cli = spawnSync(
     process.execPath,
-    [
-      '--import',
-      'tsx',
-      'cli/src/main.ts',
-      'analyse',
-      '--system',
-      ensureSystem(),
-      '--log',
-      days,
-      '--out',
-      `${folder}report.json`,
-    ],
+    ['cli/tally.mjs', 'analyse', '--system', ensureSystem(), '--log', days, '--out', `${folder}report.json`],
     { cwd: here, encoding: 'utf8' },
   );
   if (cli.status !== 0) throw new Error(cli.stderr);

@@ -100,11 +100,10 @@ describe('tally book', () => {
 
 describe('the command line and its terminal', () => {
   test('ends quietly when its reader has read enough', async () => {
-    const child = spawn(
-      process.execPath,
-      ['--import', 'tsx', join(root, 'cli/src/main.ts'), 'analyse', ...home],
-      { cwd: root, env: { ...process.env, NODE_OPTIONS: '' } },
-    );
+    const child = spawn(process.execPath, [join(root, 'cli/tally.mjs'), 'analyse', ...home], {
+      cwd: root,
+      env: { ...process.env, NODE_OPTIONS: '' },
+    });
     let err = '';
     child.stderr.on('data', (text: Buffer) => (err += text.toString()));
     child.stdout.once('data', () => child.stdout.destroy());

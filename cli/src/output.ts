@@ -1,5 +1,5 @@
 import { rename, rm, writeFile } from 'node:fs/promises';
-import { InputError } from '@long-tally/core';
+import { InputError } from '@long-tally/core/problem';
 
 /** Writes to standard output, and waits until it is taken. Of control characters JSON leaves some as they are. */
 export function print(text: string): Promise<unknown> {

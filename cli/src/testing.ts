@@ -1,9 +1,8 @@
-import { execFile } from 'node:child_process';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { promisify } from 'node:util';
+import { tally as run } from './tally.js';
 
 export const root = fileURLToPath(new URL('../..', import.meta.url));
 export const folder = mkdtempSync(join(tmpdir(), 'tally-'));
@@ -15,22 +14,24 @@ export interface Ended {
   readonly err: string;
 }
 
-/** Runs the command line. */
+/** Runs the command line within this process; what it writes is caught. */
 export async function tally(...args: string[]): Promise<Ended> {
+  const { stdout, stderr } = process;
+  const [toOut, toErr] = [stdout.write, stderr.write];
+  let [out, err] = ['', ''];
+  const caught = (take: (text: string) => void) =>
+    ((text: string, done?: () => void) => {
+      take(text);
+      done?.();
+      return true;
+    }) as typeof stdout.write;
+  stdout.write = caught((text) => (out += text));
+  stderr.write = caught((text) => (err += text));
   try {
-    const { stdout, stderr } = await promisify(execFile)(
-      process.execPath,
-      ['--import', 'tsx', join(root, 'cli/src/main.ts'), ...args],
-      {
-        cwd: root,
-        maxBuffer: 1 << 26,
-        env: { ...process.env, NODE_OPTIONS: '' },
-      },
-    );
-    return { code: 0, out: stdout, err: stderr };
-  } catch (error) {
-    const { code, stdout, stderr } = error as { code: number; stdout: string; stderr: string };
-    return { code, out: stdout, err: stderr };
+    return { code: await run(args), out, err };
+  } finally {
+    stdout.write = toOut;
+    stderr.write = toErr;
   }
 }
 
