@@ -1,4 +1,13 @@
-import { dayRow, expect, expectAccessible, openDemo, rangeInAddress, tally, test } from './fixtures.js';
+import {
+  dayRow,
+  expect,
+  expectAccessible,
+  goWithin,
+  openDemo,
+  rangeInAddress,
+  tally,
+  test,
+} from './fixtures.js';
 
 const JUNE = ['2024-06-01', '2024-06-30'] as const;
 
@@ -7,7 +16,8 @@ test('the first visit has its doors, and the demo home opens through the real im
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('The audit book of a home battery');
   await expect(page.getByRole('link', { name: 'Describe a home and bring its log' })).toBeVisible();
   await expectAccessible(page);
-  await openDemo(page);
+  await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
+  await expect(page.getByRole('grid')).toBeVisible({ timeout: 60_000 });
   await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('February 2025');
   await page.getByRole('link', { name: 'Sources' }).click();
   await expect(page.getByRole('article', { name: 'kauri-bend.csv' })).toContainText(
@@ -207,7 +217,7 @@ for (const theme of ['light', 'dark'] as const) {
       ['readings', 'Counter readings of Kauri Bend'],
       ['handbook', 'Handbook'],
     ] as const) {
-      await page.goto(`/h/kauri-bend/${path}`);
+      await goWithin(page, `/h/kauri-bend/${path}`);
       await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
       await expectAccessible(page);
     }
@@ -231,7 +241,8 @@ test('the views fit from 1024 pixels up without sideways scrolling', async ({ pa
     'readings',
     'handbook',
   ]) {
-    await page.goto(`/h/kauri-bend/${path}`);
+    await goWithin(page, `/h/kauri-bend/${path}`);
+    await expect(page).toHaveURL(new RegExp(`${path}`));
     await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
     for (const width of [1024, 1280, 1600]) {
       await page.setViewportSize({ width, height: 800 });

@@ -1,5 +1,6 @@
 import AxeBuilder from '@axe-core/playwright';
 import { expect, test as base, type Page } from '@playwright/test';
+import { fillStore } from './demoStore.js';
 
 /** Every test fails on an error in the console, a broken page, or a request to any other host. */
 export const test = base.extend<{ quiet: undefined }>({
@@ -26,13 +27,19 @@ export const faultTest = base;
 
 export { expect };
 
-/** Opens the demo home as a new visitor does, at a range if one is given. */
+/** Opens the demo home, which was imported before, at a range if one is given. */
 export async function openDemo(page: Page, range?: readonly [from: string, to: string]): Promise<void> {
-  await page.goto('/');
-  await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
-  await expect(page.getByRole('grid')).toBeVisible({ timeout: 60_000 });
-  if (range) await page.goto(`/h/kauri-bend/days?from=${range[0]}&to=${range[1]}`);
+  await fillStore(page);
+  await page.goto(`/h/kauri-bend/days${range ? `?from=${range[0]}&to=${range[1]}` : ''}`);
   await expect(tally(page).getByRole('heading', { level: 1 })).toBeVisible();
+}
+
+/** Goes to another address within the application, as its links do: what it holds in memory stays. */
+export async function goWithin(page: Page, path: string): Promise<void> {
+  await page.evaluate((to) => {
+    history.pushState(null, '', to);
+    dispatchEvent(new PopStateEvent('popstate', { state: null }));
+  }, path);
 }
 
 /** The tally beside the roll. */

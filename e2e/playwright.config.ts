@@ -5,6 +5,7 @@ const PORT = '41790';
 /** Browser tests against the production build, served as a user would have it, in Debian's Chromium. */
 export default defineConfig({
   testDir: '.',
+  globalSetup: './demoStore.ts',
   outputDir: './results',
   timeout: 120_000,
   // A machine at work on something else is slow, not wrong.
