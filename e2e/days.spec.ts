@@ -242,7 +242,7 @@ test('the views fit from 1024 pixels up without sideways scrolling', async ({ pa
     'handbook',
   ]) {
     await goWithin(page, `/h/kauri-bend/${path}`);
-    await expect(page).toHaveURL(new RegExp(`${path}`));
+    await expect(page).toHaveURL(new RegExp(path));
     await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
     for (const width of [1024, 1280, 1600]) {
       await page.setViewportSize({ width, height: 800 });

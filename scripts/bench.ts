@@ -22,11 +22,11 @@ import {
   configurationsOf,
   isoOf,
   mergeSources,
-  optionCourse,
-  outageCourse,
+  scenarioOutcome,
+  outagesView,
   outageStarts,
   prepare,
-  prepareFurther,
+  extendPrepared,
   rangeReport,
   readFile,
   readRows,
@@ -195,15 +195,15 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
     const samplesMB = peakMB();
     const month = monthAfter(source);
     const added = await timed(() => {
-      const grown = prepareFurther(prepared!, SYSTEM, [source, month], []);
+      const grown = extendPrepared(prepared!, SYSTEM, [source, month], []);
       if (grown.log.count !== source.count + month.count) throw new Error('The month is not in the log.');
     });
     const addedMB = peakMB();
     const range = { fromMs: source.startMs, toMs: source.startMs + source.count * source.stepMs };
     const first = await timed(() => void report(prepared!, range));
-    const replay = await timed(() => void outageCourse(prepared!, range));
+    const replay = await timed(() => void outagesView(prepared!, range));
     const starts = outageStarts(prepared!, range)!;
-    const option = await timed(() => void optionCourse(starts, { ...WHOLE_HOME, hasSun: false }));
+    const option = await timed(() => void scenarioOutcome(starts, { ...WHOLE_HOME, hasSun: false }));
     const again: number[] = [];
     for (let i = 0; i < 15; i++) {
       const from = prepared!.entries[i * 7]!.fromMs;

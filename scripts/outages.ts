@@ -2,7 +2,7 @@
  * Simulated homes with known outages of 7 minutes to 31 hours: how many are found by the voltage and without it, what is
  * invented, and how often what came lies within what could be expected.
  */
-import { endMs, outageCourse, prepare, type Range, type SourceLog } from '@long-tally/core';
+import { endMs, outagesView, prepare, type Range, type SourceLog } from '@long-tally/core';
 import { drawnOutages, ISLAND_HOME, simulatedIslands, type TrueOutage } from '../core/src/testing/islands.js';
 
 const HOMES = 20;
@@ -18,7 +18,7 @@ interface Row {
 }
 
 function coursesOf(log: SourceLog) {
-  return outageCourse(prepare(ISLAND_HOME, [log]), { fromMs: log.startMs, toMs: endMs(log) });
+  return outagesView(prepare(ISLAND_HOME, [log]), { fromMs: log.startMs, toMs: endMs(log) });
 }
 
 /** Prints the tables. */

@@ -247,16 +247,16 @@ test('outages prints what lasts how long by each option, and what is missing for
   const { code, out } = await tally('outages', '--system', system, '--log', log);
   expect(code).toBe(0);
   const told = JSON.parse(out) as {
-    options: { option: { name: string }; starts: number }[];
+    scenarios: { scenario: { name: string }; starts: number }[];
     figures: object;
   };
-  expect(told.options.map(({ option }) => option.name)).toEqual([
+  expect(told.scenarios.map(({ scenario }) => scenario.name)).toEqual([
     'whole home',
     'no sun',
     '50 % of the load',
     'reserve 50 %',
   ]);
-  expect(told.options.every(({ starts }) => starts === 48)).toBe(true);
+  expect(told.scenarios.every(({ starts }) => starts === 48)).toBe(true);
   expect(told.figures).toHaveProperty(['outage.survive.12h']);
   const bare = file('bare.json', '{"schema":"long-tally/system@1","name":"Bare","timeZone":"UTC"}');
   const none = await tally('outages', '--system', bare, '--log', log);

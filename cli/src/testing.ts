@@ -14,10 +14,10 @@ export interface Ended {
   readonly err: string;
 }
 
-/** Runs the command line within this process; what it writes is caught. */
+/** Runs the command line within this process, one call after the other; what it writes is caught. */
 export async function tally(...args: string[]): Promise<Ended> {
   const { stdout, stderr } = process;
-  const [toOut, toErr] = [stdout.write, stderr.write];
+  const [toOut, toErr] = [stdout.write.bind(stdout), stderr.write.bind(stderr)];
   let [out, err] = ['', ''];
   const caught = (take: (text: string) => void) =>
     ((text: string, done?: () => void) => {

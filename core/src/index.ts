@@ -29,7 +29,7 @@ export { parseReadings, readingsText } from './import/merge/readingsFile.js';
 export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './import/merge/readings.js';
 export { mergeSources } from './import/merge/mergeSources.js';
 export { prepare, type Prepared } from './passes/prepare.js';
-export { prepareFurther } from './passes/extendPrepared.js';
+export { extendPrepared } from './passes/extendPrepared.js';
 
 export { InputError, problemText, type Problem } from './model/problem.js';
 export {
@@ -77,14 +77,21 @@ export { dayNumberAt, dayNumberOfDate, dayOf, YEAR_MS, type Day } from './time/d
 export { isoOf, parseInstant } from './time/instant.js';
 export { instantOfLocal, isZone, offsetAt, zoneOf, type Zone } from './time/zone.js';
 export { seededRandom } from './statistics/random.js';
-export { endMs, type Channel, type Column, type Lump, type Log, type SourceLog } from './model/log.js';
+export {
+  endMs,
+  type Channel,
+  type Column,
+  type UnshapedEnergy,
+  type Log,
+  type SourceLog,
+} from './model/log.js';
 export type { Range } from './model/range.js';
 export { FLOWS, type Flow, type Quantity } from './model/quantity.js';
 export { withRoom } from './model/growable.js';
 export { rollOf, type DayNote, type RollDay } from './views/roll.js';
-export { powerCourse, type PowerCourse } from './views/powerCourse.js';
+export { powerSeries, type PowerSeries } from './views/powerSeries.js';
 export { reconcile, type Reckoning } from './books/account/reconcile.js';
-export { lossCourse, type LossCourse } from './views/losses.js';
+export { lossesView, type LossesView } from './views/losses.js';
 export {
   parseRun,
   runBudget,
@@ -95,27 +102,27 @@ export {
 } from './books/losses/shortRun.js';
 export {
   openedOutage,
-  outageCourse,
+  outagesView,
   outageStarts,
   type OpenedOutage,
-  type OutageCourse,
+  type OutagesView,
 } from './views/outages.js';
 export type { ToldOutage } from './books/outage/toldOutages.js';
-export { FIRST_OPTIONS, optionOf, WHOLE_HOME, type Option } from './books/outage/scenario.js';
+export { FIRST_SCENARIOS, scenarioOf, WHOLE_HOME, type Scenario } from './books/outage/scenario.js';
 export {
   HORIZON_H,
-  optionCourse,
+  scenarioOutcome,
   reserveAdvice,
   USUAL_RESERVE,
-  type OptionCourse,
+  type ScenarioOutcome,
   type ReserveAdvice,
 } from './books/outage/scenarioOutcome.js';
-export { usualRuntime, type LoadPart, type UsualRuntime } from './books/outage/typicalRuntime.js';
+export { typicalRuntime, type LoadPart, type TypicalRuntime } from './books/outage/typicalRuntime.js';
 export { hiddenStarts, START_RATIO } from './books/peak/peakLoads.js';
 export type { Starts } from './books/outage/outageStarts.js';
 export { runtimeHours, type RunsOn } from './books/shared/homeStorage.js';
 export type { Outage } from './passes/outages.js';
-export { wearCourse, type CapacityCourse, type WearCourse } from './views/wear.js';
+export { wearView, type CapacityLine, type WearView } from './views/wear.js';
 export { wearEvidence } from './bookFile/wearEvidence.js';
 export type { Clock } from './books/wear/warrantyState.js';
 export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './passes/dayStrips.js';

@@ -1,4 +1,4 @@
-import type { WearCourse } from '@long-tally/core';
+import type { WearView } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
@@ -9,7 +9,7 @@ const [LEFT, RIGHT, TOP, BOTTOM] = [38, 96, 18, 30];
 const AHEAD = 10;
 
 interface Props {
-  readonly course: WearCourse;
+  readonly course: WearView;
   readonly width: number;
 }
 

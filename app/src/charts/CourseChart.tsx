@@ -1,4 +1,4 @@
-import type { PowerCourse } from '@long-tally/core';
+import type { PowerSeries } from '@long-tally/core';
 import { area, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { runs } from './runs.js';
@@ -27,7 +27,7 @@ const FLOWS: readonly Flow[] = [
 ];
 
 interface Props {
-  readonly course: PowerCourse;
+  readonly course: PowerSeries;
   readonly timeZone: string;
   readonly width: number;
   /** The interval read out, or null. */
@@ -82,7 +82,7 @@ function Marks({
   width,
 }: {
   readonly marks: readonly CourseMark[];
-  readonly range: PowerCourse['range'];
+  readonly range: PowerSeries['range'];
   readonly x: (ms: number) => number;
   readonly bottom: number;
   readonly width: number;
@@ -125,7 +125,7 @@ function Drawing({
   width,
   x,
 }: {
-  readonly course: PowerCourse;
+  readonly course: PowerSeries;
   readonly timeZone: string;
   readonly width: number;
   readonly x: (ms: number) => number;
@@ -301,7 +301,7 @@ function lastKnown(values: Float64Array): number {
   return values.findLast((value) => !Number.isNaN(value)) ?? 0;
 }
 
-function missingRuns({ range, startMs, stepMs, ...course }: PowerCourse): (readonly [number, number])[] {
+function missingRuns({ range, startMs, stepMs, ...course }: PowerSeries): (readonly [number, number])[] {
   const columns = [course.solar, course.load, course.grid, course.battery].filter(
     (values) => values !== null,
   );

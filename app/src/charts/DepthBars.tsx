@@ -1,4 +1,4 @@
-import type { WearCourse } from '@long-tally/core';
+import type { WearView } from '@long-tally/core';
 import { scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
@@ -7,7 +7,7 @@ const HEIGHT = 230;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 44, 24, 32];
 
 interface Props {
-  readonly depths: WearCourse['depths'];
+  readonly depths: WearView['depths'];
   readonly width: number;
 }
 

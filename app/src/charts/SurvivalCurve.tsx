@@ -1,4 +1,4 @@
-import type { OptionCourse } from '@long-tally/core';
+import type { ScenarioOutcome } from '@long-tally/core';
 import { curveStepAfter, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
@@ -20,7 +20,7 @@ const LINES = [
 
 interface Props {
   /** The one that leads first. */
-  readonly courses: readonly OptionCourse[];
+  readonly courses: readonly ScenarioOutcome[];
   readonly horizonH: number;
   readonly width: number;
 }
@@ -36,13 +36,13 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
     const right = courses.length > 1 ? WIDE : NARROW;
     const x = scaleLinear([0, horizonH], [LEFT, width - right]);
     const y = scaleLinear([0, 1], [HEIGHT - BOTTOM, TOP]);
-    const shareAt = ({ curve }: OptionCourse, hours: number) =>
+    const shareAt = ({ curve }: ScenarioOutcome, hours: number) =>
       curve.findLast((step) => step.hours < hours)?.share ?? 1;
-    const path = line<OptionCourse['curve'][number]>()
+    const path = line<ScenarioOutcome['curve'][number]>()
       .curve(curveStepAfter)
       .x(({ hours }) => x(hours))
       .y(({ share }) => y(share));
-    const [first] = courses as [OptionCourse];
+    const [first] = courses as [ScenarioOutcome];
     const ends = apart(courses.map((course, place) => ({ course, place, at: y(shareAt(course, horizonH)) })));
     return (
       <svg
@@ -52,7 +52,7 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
         fontSize="12"
         aria-label={`Share of starts that last: ${MARKS.map((hours) => `${hours} h ${decimal(100 * shareAt(first, hours), 0)} %`).join(', ')}${courses
           .slice(1)
-          .map((course) => `; ${course.option.name}: 24 h ${decimal(100 * shareAt(course, 24), 0)} %`)
+          .map((course) => `; ${course.scenario.name}: 24 h ${decimal(100 * shareAt(course, 24), 0)} %`)
           .join('')}`}
       >
         {y.ticks(5).map((share) => (
@@ -75,7 +75,7 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
           days
         </text>
         {ends.map(({ course, place, at }) => (
-          <g key={course.option.name}>
+          <g key={course.scenario.name}>
             <path
               d={path([...course.curve, { hours: horizonH, share: shareAt(course, horizonH) }]) ?? ''}
               fill="none"
@@ -85,7 +85,7 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
             />
             {courses.length > 1 && (
               <text x={width - right + 6} y={at + 4} fill="var(--ink)">
-                {course.option.name}
+                {course.scenario.name}
               </text>
             )}
           </g>

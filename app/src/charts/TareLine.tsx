@@ -1,4 +1,4 @@
-import type { LossCourse } from '@long-tally/core';
+import type { LossesView } from '@long-tally/core';
 import { scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
@@ -7,7 +7,7 @@ const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 12, 18, 30];
 
 interface Props {
-  readonly tare: NonNullable<LossCourse['tare']>;
+  readonly tare: NonNullable<LossesView['tare']>;
   readonly width: number;
 }
 

@@ -1,4 +1,4 @@
-import { YEAR_MS, type Clock, type WearCourse } from '@long-tally/core';
+import { YEAR_MS, type Clock, type WearView } from '@long-tally/core';
 import { scaleUtc } from 'd3';
 import { decimal, monthText } from '../ui/format.js';
 
@@ -14,7 +14,7 @@ const NAMES: Readonly<Record<Clock['limit'], string>> = {
 const MOST_YEARS = 30;
 
 interface Props {
-  readonly warranty: NonNullable<WearCourse['warranty']>;
+  readonly warranty: NonNullable<WearView['warranty']>;
   readonly nowMs: number;
   readonly width: number;
 }

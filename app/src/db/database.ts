@@ -2,7 +2,7 @@ import type {
   Correction,
   Finding,
   JournalNote,
-  Lump,
+  UnshapedEnergy,
   Mapping,
   Quantity,
   Reading,
@@ -43,7 +43,7 @@ export interface Source {
   readonly stepMs: number;
   readonly count: number;
   readonly columns: readonly { readonly quantity: Quantity; readonly resolution: number }[];
-  readonly lumps: readonly Lump[];
+  readonly lumps: readonly UnshapedEnergy[];
   readonly findings: readonly Finding[];
 }
 

@@ -1,14 +1,14 @@
 import type {
-  PowerCourse,
-  LossCourse,
+  PowerSeries,
+  LossesView,
   OpenedOutage,
-  Option,
-  OutageCourse,
+  Scenario,
+  OutagesView,
   RangeReport,
   Reckoning,
   ReserveAdvice,
-  UsualRuntime,
-  WearCourse,
+  TypicalRuntime,
+  WearView,
 } from '@long-tally/core';
 import type { Remote } from 'comlink';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
@@ -31,7 +31,7 @@ type Ask =
       readonly at: At;
       readonly from: string;
       readonly to: string;
-      readonly option: Option;
+      readonly option: Scenario;
       readonly month: number;
       readonly hour: number;
     }
@@ -101,11 +101,11 @@ export const api = createApi({
       query: (range) => ({ what: 'report', ...range }),
       keepUnusedDataFor: 30,
     }),
-    losses: build.query<LossCourse | null, { at: At; from: string; to: string }>({
+    losses: build.query<LossesView | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'losses', ...range }),
       keepUnusedDataFor: 30,
     }),
-    outages: build.query<OutageCourse | null, { at: At; from: string; to: string }>({
+    outages: build.query<OutagesView | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'outages', ...range }),
       keepUnusedDataFor: 30,
     }),
@@ -114,8 +114,8 @@ export const api = createApi({
       keepUnusedDataFor: 30,
     }),
     usual: build.query<
-      UsualRuntime | null,
-      { at: At; from: string; to: string; option: Option; month: number; hour: number }
+      TypicalRuntime | null,
+      { at: At; from: string; to: string; option: Scenario; month: number; hour: number }
     >({
       query: (usual) => ({ what: 'usual', ...usual }),
       keepUnusedDataFor: 30,
@@ -127,7 +127,7 @@ export const api = createApi({
       query: (reserve) => ({ what: 'reserve', ...reserve }),
       keepUnusedDataFor: 30,
     }),
-    wear: build.query<WearCourse | null, { at: At; from: string; to: string }>({
+    wear: build.query<WearView | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'wear', ...range }),
       keepUnusedDataFor: 30,
     }),
@@ -139,7 +139,7 @@ export const api = createApi({
       query: (at) => ({ what: 'checks', at }),
       keepUnusedDataFor: 30,
     }),
-    day: build.query<PowerCourse | null, { at: At; date: string }>({
+    day: build.query<PowerSeries | null, { at: At; date: string }>({
       query: (day) => ({ what: 'day', ...day }),
       keepUnusedDataFor: 30,
     }),

@@ -1,7 +1,7 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { api } from './api.js';
-import { outageOptionsReducer } from './outageOptions.js';
+import { outageOptionsReducer } from './outageScenarios.js';
 import { loadPreferences, preferencesReducer, savePreferences } from './preferences.js';
 import { selectionReducer } from './selection.js';
 

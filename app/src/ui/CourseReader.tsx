@@ -1,11 +1,11 @@
-import type { PowerCourse } from '@long-tally/core';
+import type { PowerSeries } from '@long-tally/core';
 import { useState } from 'react';
 import { CourseChart, type CourseMark } from '../charts/CourseChart.js';
 import { clockText, decimal } from './format.js';
 import { useWidth } from './useSize.js';
 
 interface Props {
-  readonly course: PowerCourse;
+  readonly course: PowerSeries;
   readonly timeZone: string;
   readonly marks?: readonly CourseMark[];
   /** What stands under the read-out. */
@@ -74,7 +74,7 @@ const READ = [
   ['battery', 'B battery'],
 ] as const;
 
-function ReadOut({ course, at }: { readonly course: PowerCourse; readonly at: number }) {
+function ReadOut({ course, at }: { readonly course: PowerSeries; readonly at: number }) {
   return (
     <table className="w-full" aria-live="polite">
       <tbody>
@@ -103,12 +103,12 @@ function ReadOut({ course, at }: { readonly course: PowerCourse; readonly at: nu
 }
 
 /** The source that speaks for the leading one in a cell, or undefined. */
-function fillAt({ fills, startMs, stepMs }: PowerCourse, key: string, at: number): string | undefined {
+function fillAt({ fills, startMs, stepMs }: PowerSeries, key: string, at: number): string | undefined {
   const ms = startMs + at * stepMs;
   return fills.find(({ quantity, fromMs, toMs }) => quantity === key && ms >= fromMs && ms < toMs)?.source;
 }
 
-function readOut(course: PowerCourse, at: number, timeZone: string): string {
+function readOut(course: PowerSeries, at: number, timeZone: string): string {
   const flows = READ.map(([key, name]) => `${name} ${wattsText(course[key]?.[at])}`).join(', ');
   return `${clockText(course.startMs + at * course.stepMs, timeZone)}: ${flows}, charge ${shareText(course.soc?.[at])}`;
 }

@@ -87,7 +87,7 @@ export async function askHome<T>(ask: (remote: Remote<HomeWorker>) => Promise<T>
 }
 
 /** Files being looked at, read and stored, or books being opened, in a worker of their own. */
-export interface Intake {
+export interface ImportSession {
   /** @throws WorkerFailed as {@link askHome} does */
   readonly ask: <T>(ask: (remote: Remote<ImportWorker>) => Promise<T>) => Promise<T>;
   /** Ends the worker where it is and lets go of everything it holds; a transaction that is open is undone. */
@@ -95,7 +95,7 @@ export interface Intake {
 }
 
 /** Begins an intake. */
-export function beginIntake(): Intake {
+export function beginImport(): ImportSession {
   const own = begin<ImportWorker>(
     () => new Worker(new URL('./importWorker.ts', import.meta.url), { type: 'module' }),
   );
@@ -117,7 +117,7 @@ export async function importFiles(
   files: readonly File[],
   onProgress: (progress: ImportProgress) => void,
 ): Promise<string[]> {
-  const { ask, end } = beginIntake();
+  const { ask, end } = beginImport();
   try {
     const looked = await ask((remote) => remote.look(target, files, proxy(onProgress)));
     const read = await ask((remote) => remote.read(target, looked.found, proxy(onProgress)));

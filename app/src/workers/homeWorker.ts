@@ -1,17 +1,17 @@
 import {
   canonicalCsv,
   coverageOfSource,
-  powerCourse,
+  powerSeries,
   dayNumberOfDate,
   dayOf,
   endMs,
-  lossCourse,
+  lossesView,
   notesOfDay,
   openedOutage,
-  outageCourse,
+  outagesView,
   outageStarts,
   prepare,
-  prepareFurther,
+  extendPrepared,
   reconcile,
   rangeReport,
   reserveAdvice,
@@ -19,19 +19,19 @@ import {
   rollOf,
   stripsOf,
   totalsCsv,
-  wearCourse,
-  usualRuntime,
+  wearView,
+  typicalRuntime,
   wearEvidence,
   WHOLE_HOME,
   zoneOf,
   type Comparison,
   type Coverage,
-  type PowerCourse,
+  type PowerSeries,
   type Finding,
-  type LossCourse,
+  type LossesView,
   type OpenedOutage,
-  type Option,
-  type OutageCourse,
+  type Scenario,
+  type OutagesView,
   type Prepared,
   type Range,
   type RangeReport,
@@ -41,8 +41,8 @@ import {
   type SourceLog,
   type Starts,
   type Strips,
-  type UsualRuntime,
-  type WearCourse,
+  type TypicalRuntime,
+  type WearView,
 } from '@long-tally/core';
 import { expose } from 'comlink';
 import { strToU8, zipSync } from 'fflate';
@@ -111,7 +111,7 @@ async function open(homeId: string): Promise<Opened> {
       );
       const fresh = () =>
         before?.prepared
-          ? prepareFurther(before.prepared, home.system, logs, corrections, journal)
+          ? extendPrepared(before.prepared, home.system, logs, corrections, journal)
           : prepare(home.system, logs, corrections, journal);
       opened = {
         home,
@@ -170,24 +170,24 @@ const homeWorker = {
   },
 
   /** @param from first and @param to last day of the range, ISO dates, both included */
-  async losses(at: At, from: string, to: string): Promise<LossCourse | null> {
+  async losses(at: At, from: string, to: string): Promise<LossesView | null> {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
-    return range ? lossCourse(prepared, range) : null;
+    return range ? lossesView(prepared, range) : null;
   },
 
   /** @param from first and @param to last day of the range, ISO dates, both included */
-  async wear(at: At, from: string, to: string): Promise<WearCourse | null> {
+  async wear(at: At, from: string, to: string): Promise<WearView | null> {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
-    return range ? wearCourse(prepared, range) : null;
+    return range ? wearView(prepared, range) : null;
   },
 
   /** @param from first and @param to last day of the range, ISO dates, both included */
-  async outages(at: At, from: string, to: string): Promise<OutageCourse | null> {
+  async outages(at: At, from: string, to: string): Promise<OutagesView | null> {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
-    return range ? outageCourse(prepared, range) : null;
+    return range ? outagesView(prepared, range) : null;
   },
 
   /** The outage that begins at an instant, opened. */
@@ -201,14 +201,14 @@ const homeWorker = {
     at: At,
     from: string,
     to: string,
-    option: Option,
+    option: Scenario,
     month: number,
     hour: number,
-  ): Promise<UsualRuntime | null> {
+  ): Promise<TypicalRuntime | null> {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     const starts = range && outageStarts(prepared, range);
-    return starts ? usualRuntime(starts, option, month, hour) : null;
+    return starts ? typicalRuntime(starts, option, month, hour) : null;
   },
 
   /** The least charge from which the whole home lasts so many hours in such a share of the starts. */
@@ -287,14 +287,14 @@ const homeWorker = {
     return true;
   },
 
-  async day(at: At, date: string): Promise<PowerCourse | null> {
+  async day(at: At, date: string): Promise<PowerSeries | null> {
     const { prepared } = await openAt(at);
     const number = dayNumberOfDate(date);
     if (!prepared || Number.isNaN(number)) return null;
     const day = dayOf(zoneOf(prepared.log.zone), number);
     return day.toMs <= prepared.log.startMs || day.fromMs >= endMs(prepared.log)
       ? null
-      : powerCourse(prepared, day);
+      : powerSeries(prepared, day);
   },
 };
 

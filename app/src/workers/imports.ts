@@ -2,7 +2,7 @@ import { proxy } from 'comlink';
 import { useSyncExternalStore } from 'react';
 import type { Home } from '../db/database.js';
 import type { Reasoned } from '../db/sources.js';
-import { beginIntake, type Intake } from './client.js';
+import { beginImport, type ImportSession } from './client.js';
 import type { Found, ImportProgress, ReadSummary, SetAside } from './importWorker.js';
 import { failureText } from './words.js';
 
@@ -23,7 +23,7 @@ export interface Import {
 
 interface Running {
   state: Import;
-  intake: Intake | null;
+  intake: ImportSession | null;
   /** Counts its steps: what a worker reports of one that is over is let go. */
   step: number;
   /** A file chosen in the moment in which another is stored waits for it: they share the worker. */
@@ -95,10 +95,10 @@ export function cancelImport(homeId: string): void {
 async function step(
   homeId: string,
   names: readonly string[],
-  work: (intake: Intake) => Promise<void>,
+  work: (intake: ImportSession) => Promise<void>,
 ): Promise<void> {
   const running = runningOf(homeId);
-  const own = (running.intake ??= beginIntake());
+  const own = (running.intake ??= beginImport());
   try {
     await work(own);
   } catch (error) {
@@ -143,7 +143,7 @@ export function readFiles(home: Home, found: readonly Found[], aside: readonly S
 }
 
 async function readWith(
-  intake: Intake,
+  intake: ImportSession,
   home: Home,
   found: readonly Found[],
   aside: readonly SetAside[],

@@ -1,4 +1,4 @@
-import type { Option, OptionCourse, Starts } from '@long-tally/core';
+import type { Scenario, ScenarioOutcome, Starts } from '@long-tally/core';
 import { wrap } from 'comlink';
 import type { ReplayWorker } from './replayWorker.js';
 
@@ -10,10 +10,10 @@ const MOST_WORKERS = 4;
  * @param onCourse told of each option as it is done, in whatever order
  * @param signal ends the workers where they are
  */
-export async function runOptions(
+export async function runScenarios(
   starts: Starts,
-  options: readonly Option[],
-  onCourse: (index: number, course: OptionCourse) => void,
+  options: readonly Scenario[],
+  onCourse: (index: number, course: ScenarioOutcome) => void,
   signal: AbortSignal,
 ): Promise<void> {
   let next = 0;

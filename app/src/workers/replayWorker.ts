@@ -1,4 +1,4 @@
-import { optionCourse, type Option, type OptionCourse, type Starts } from '@long-tally/core';
+import { scenarioOutcome, type Scenario, type ScenarioOutcome, type Starts } from '@long-tally/core';
 import { expose } from 'comlink';
 
 let held: Starts | null = null;
@@ -9,9 +9,9 @@ const replayWorker = {
     held = starts;
   },
 
-  run(option: Option): OptionCourse {
+  run(option: Scenario): ScenarioOutcome {
     if (!held) throw new Error('Nothing is held to begin an outage from.');
-    return optionCourse(held, option);
+    return scenarioOutcome(held, option);
   },
 };
 

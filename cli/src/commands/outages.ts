@@ -1,4 +1,4 @@
-import { FIRST_OPTIONS, isoOf, optionCourse, outageCourse, outageStarts } from '@long-tally/core';
+import { FIRST_SCENARIOS, isoOf, scenarioOutcome, outagesView, outageStarts } from '@long-tally/core';
 import { readHome } from '../home.js';
 import { print } from '../output.js';
 import { HOME_OPTIONS, optionsIn } from '../usage.js';
@@ -10,7 +10,7 @@ import { HOME_OPTIONS, optionsIn } from '../usage.js';
 export async function outages(args: readonly string[]): Promise<void> {
   const { values, positionals } = optionsIn(args, HOME_OPTIONS);
   const { prepared, range } = await readHome(values, positionals);
-  const { outages, costs, peaks, reserveSet, figures } = outageCourse(prepared, range);
+  const { outages, costs, peaks, reserveSet, figures } = outagesView(prepared, range);
   const starts = outageStarts(prepared, range);
   await print(
     `${JSON.stringify(
@@ -22,7 +22,7 @@ export async function outages(args: readonly string[]): Promise<void> {
           restart: restartMs === null ? null : isoOf(restartMs),
           ...rest,
         })),
-        options: starts ? FIRST_OPTIONS.map((option) => optionCourse(starts, option)) : [],
+        scenarios: starts ? FIRST_SCENARIOS.map((option) => scenarioOutcome(starts, option)) : [],
         reserveSet,
         reserves: costs,
         peaks: peaks.peaks.map(({ atMs, ...peak }) => ({ at: isoOf(atMs), ...peak })),

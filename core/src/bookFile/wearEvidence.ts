@@ -1,5 +1,5 @@
 import type { Figure } from '../model/figure.js';
-import { viewOf, type Prepared } from '../passes/prepare.js';
+import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import { rangeReport } from '../report/report.js';
 import type { Range } from '../model/range.js';
 import { isoOf } from '../time/instant.js';
@@ -11,12 +11,12 @@ const HEADLINES = /^(?:wear|capacity|warranty)\./;
 
 /** The evidence of the wear of a range as files by name: cycles, capacity estimates, and the figures with their working. */
 export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<string, string>> {
-  const view = viewOf(prepared, range);
+  const data = rangeDataOf(prepared, range);
   const { figures } = rangeReport(prepared, range);
   return {
     'cycles.csv': table(
       ['from', 'to', 'depth_share', 'mean_share', 'count'],
-      socCycles(view.turns).map(({ fromMs, toMs, depth, mean, count }) => [
+      socCycles(data.turns).map(({ fromMs, toMs, depth, mean, count }) => [
         isoOf(fromMs),
         isoOf(toMs),
         depth,
@@ -37,7 +37,7 @@ export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<
         'configuration',
         'temperature_c',
       ],
-      view.estimates
+      data.estimates
         .filter(({ atMs }) => atMs >= range.fromMs)
         .map(({ atMs, wh, half, depth, kind, direction, configuration, temperature }) => [
           isoOf(atMs),
@@ -45,7 +45,7 @@ export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<
           (wh - half) / 1000,
           (wh + half) / 1000,
           depth,
-          view.batterySide,
+          data.batterySide,
           kind,
           direction,
           configuration.name,

@@ -1,5 +1,5 @@
 import type { Correction } from '../model/correction.js';
-import type { Column, Lump, SourceLog } from '../model/log.js';
+import type { Column, UnshapedEnergy, SourceLog } from '../model/log.js';
 import { FLOWS, isPower, type Quantity } from '../model/quantity.js';
 
 /** A source as its corrections leave it, applied in their order; columns that none of them touches are shared. */
@@ -36,8 +36,8 @@ function changed(source: SourceLog, values: Float64Array, correction: ValueCorre
   return next;
 }
 
-function changedLump(lump: Lump, correction: ValueCorrection): Lump[] {
-  const whole: Readonly<Partial<Record<Lump['flow'], Quantity>>> = {
+function changedLump(lump: UnshapedEnergy, correction: ValueCorrection): UnshapedEnergy[] {
+  const whole: Readonly<Partial<Record<UnshapedEnergy['flow'], Quantity>>> = {
     import: 'grid',
     export: 'grid',
     charge: 'battery',
@@ -66,7 +66,7 @@ function exchanged(source: SourceLog, [a, b]: readonly [Quantity, Quantity]): So
     columns: new Map([...source.columns].map(([quantity, column]) => [other(quantity), column])),
     lumps: source.lumps.map((lump) => {
       const flow = other(lump.flow as Quantity);
-      return flows.includes(flow) ? { ...lump, flow: flow as Lump['flow'] } : lump;
+      return flows.includes(flow) ? { ...lump, flow: flow as UnshapedEnergy['flow'] } : lump;
     }),
   };
 }

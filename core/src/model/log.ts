@@ -17,7 +17,7 @@ export interface Grid {
 }
 
 /** Energy that went one way between two instants, its shape unknown: a day's total, a counter read before and after a gap. */
-export interface Lump extends Range {
+export interface UnshapedEnergy extends Range {
   readonly flow: Flow;
   readonly wh: number;
   /** Name of the file. */
@@ -27,7 +27,7 @@ export interface Lump extends Range {
 }
 
 /** A lump less what was measured within it: the energy of the time for which there is no course. */
-export interface SettledLump extends Lump {
+export interface SettledEnergy extends UnshapedEnergy {
   /** Time within it that no channel covers, in s. */
   readonly unknownS: number;
 }
@@ -35,7 +35,7 @@ export interface SettledLump extends Lump {
 /** What one file said, on its own grid. */
 export interface SourceLog extends Grid {
   readonly name: string;
-  readonly lumps: readonly Lump[];
+  readonly lumps: readonly UnshapedEnergy[];
   /** What was met while reading it. */
   readonly findings: readonly Finding[];
   readonly columns: ReadonlyMap<Quantity, Column>;
@@ -63,7 +63,7 @@ export interface Log extends Grid {
   readonly zone: string;
   readonly channels: ReadonlyMap<Quantity, Channel>;
   /** Energies known beside the channels, in order of time. */
-  readonly lumps: readonly SettledLump[];
+  readonly lumps: readonly SettledEnergy[];
   /** Gaps of one source that another fills, in order of time. */
   readonly fills: readonly Fill[];
 }

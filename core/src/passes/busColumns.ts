@@ -2,7 +2,7 @@ import { busChannel } from '../import/merge/derive.js';
 import type { Log } from '../model/log.js';
 import type { Quantity } from '../model/quantity.js';
 import type { Configuration } from '../system/configuration.js';
-import { solarShareOf, type OriginState } from './storedSolarShare.js';
+import { solarShareOf, type StoredShareState } from './storedSolarShare.js';
 
 /** Below so much of its usual voltage or frequency the grid is down. */
 const GRID_DOWN_VOLT = 50;
@@ -21,7 +21,7 @@ export const KNOWN = {
 type Values = Float64Array | null;
 
 /** The columns the ledger reads, looked up once for a log. */
-export interface LedgerColumns {
+export interface BusColumns {
   readonly solar: Values;
   readonly load: Values;
   readonly grid: Values;
@@ -37,19 +37,19 @@ export interface LedgerColumns {
  * Looks up the columns of a log and goes once through what they lack.
  * @param origin state in which a trace of an earlier log ended, where this one goes on from it
  */
-export function ledgerColumns(
+export function busColumns(
   log: Log,
   configurations: readonly Configuration[],
-  origin?: OriginState,
-): LedgerColumns {
+  origin?: StoredShareState,
+): BusColumns {
   const channel = (quantity: Quantity) => busChannel(log.channels, quantity);
   const known = new Uint8Array(log.count);
   const flows = (['solar', 'load', 'grid', 'battery'] as const).flatMap(
     (quantity) => channel(quantity) ?? [],
   );
   // A log without any flow is judged by its state of charge.
-  const judged = flows.length > 0 ? flows : [channel('soc')].filter((soc) => soc !== undefined);
-  for (const { values, bridged } of judged) markMissing(known, values, bridged);
+  const concluded = flows.length > 0 ? flows : [channel('soc')].filter((soc) => soc !== undefined);
+  for (const { values, bridged } of concluded) markMissing(known, values, bridged);
   markDown(known, channel('gridUp')?.values, 0.5);
   markDown(known, channel('gridV')?.values, GRID_DOWN_VOLT);
   markDown(known, channel('gridHz')?.values, GRID_DOWN_HZ);
@@ -58,7 +58,7 @@ export function ledgerColumns(
 }
 
 /** The channels the ledger reads, as they stand at the home's bus. */
-export function flowColumns({ channels }: Log): Omit<LedgerColumns, 'known' | 'solarShare'> {
+export function flowColumns({ channels }: Log): Omit<BusColumns, 'known' | 'solarShare'> {
   const values = (quantity: Quantity) => busChannel(channels, quantity)?.values ?? null;
   return {
     solar: values('solar'),

@@ -1,6 +1,6 @@
 import type { Day } from '../time/days.js';
 import type { Entry } from './dayEntries.js';
-import type { SettledLump } from '../model/log.js';
+import type { SettledEnergy } from '../model/log.js';
 import type { Flow } from '../model/quantity.js';
 import { addSums, noSums, type Sums } from './sums.js';
 
@@ -13,7 +13,7 @@ export interface DaySums {
   readonly day: Day;
   readonly sums: Sums;
   /** Energies of the day whose course is not known. */
-  readonly lumps: readonly SettledLump[];
+  readonly lumps: readonly SettledEnergy[];
   /** Share of the day in which every logged flow is known. */
   readonly coverage: number;
   /** Null where the day is too thinly covered to say, or the grid is not measured. */
@@ -24,7 +24,7 @@ export interface DaySums {
  * Entries of a ledger joined to days.
  * @param lumps in order of time; a day has those that lie in it
  */
-export function dailySums(entries: readonly Entry[], lumps: readonly SettledLump[]): DaySums[] {
+export function dailySums(entries: readonly Entry[], lumps: readonly SettledEnergy[]): DaySums[] {
   const days: { day: Day; sums: Sums }[] = [];
   for (const [i, { day, sums }] of entries.entries()) {
     const last = days.at(-1);
@@ -41,7 +41,7 @@ export function dailySums(entries: readonly Entry[], lumps: readonly SettledLump
   let next = 0;
   return days.map(({ day, sums }) => {
     while (next < lumps.length && lumps[next]!.fromMs < day.fromMs) next++;
-    const own: SettledLump[] = [];
+    const own: SettledEnergy[] = [];
     for (let l = next; l < lumps.length && lumps[l]!.fromMs < day.toMs; l++)
       if (lumps[l]!.toMs <= day.toMs) own.push(lumps[l]!);
     const wholeS = (day.toMs - day.fromMs) / 1000;
@@ -49,9 +49,9 @@ export function dailySums(entries: readonly Entry[], lumps: readonly SettledLump
     const bought = own.filter(({ flow }) => flow === 'import');
     const judgedS = sums.gridS + bought.reduce((sum, { unknownS }) => sum + unknownS, 0);
     const importWh = sums.importWh + bought.reduce((sum, { wh }) => sum + wh, 0);
-    const judged =
+    const concluded =
       (coverage >= DAY_COVERAGE && sums.gridS > 0) || (bought.length > 0 && judgedS >= DAY_COVERAGE * wholeS);
-    return { day, sums, lumps: own, coverage, gridFree: judged ? importWh <= GRID_FREE_WH : null };
+    return { day, sums, lumps: own, coverage, gridFree: concluded ? importWh <= GRID_FREE_WH : null };
   });
 }
 

@@ -3,8 +3,8 @@ import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
 import { daysBetween, type Day } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
-import type { LedgerColumns } from './busColumns.js';
-import { strainOf, type Strain } from './stressHistogram.js';
+import type { BusColumns } from './busColumns.js';
+import { stressOf, type StressHistogram } from './stressHistogram.js';
 import { sumCells } from './sumCells.js';
 import type { Sums } from './sums.js';
 
@@ -13,16 +13,16 @@ export interface Entry extends Range {
   readonly day: Day;
   readonly configuration: Configuration;
   readonly sums: Sums;
-  readonly strain: Strain;
+  readonly strain: StressHistogram;
 }
 
 /**
  * Adds up a log by day and configuration; every later question about a range costs days, not samples.
  * @param range clips the first and last day
  */
-export function keepLedger(
+export function dayEntries(
   log: Log,
-  columns: LedgerColumns,
+  columns: BusColumns,
   configurations: readonly Configuration[],
   range: Range = { fromMs: log.startMs, toMs: endMs(log) },
 ): Entry[] {
@@ -37,7 +37,7 @@ export function keepLedger(
         end: cellAt(log, configuration.toMs),
       };
       const sums = sumCells(log, columns, configuration, cells);
-      const strain = strainOf(log, columns, configuration, cells, day.fromMs);
+      const strain = stressOf(log, columns, configuration, cells, day.fromMs);
       return [{ day, configuration, fromMs, toMs, sums, strain }];
     }),
   );

@@ -1,7 +1,7 @@
 import { cellAt, endMs, type Log } from '../model/log.js';
 import { daysBetween } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
-import { KNOWN, type LedgerColumns } from './busColumns.js';
+import { KNOWN, type BusColumns } from './busColumns.js';
 import { TRICKLE_BELOW_W } from './sumCells.js';
 
 /** Parts into which the strip of a day is divided, whatever the day's length. */
@@ -17,7 +17,7 @@ export interface Strips {
 }
 
 /** Draws up the strips of all days of a log, in one pass. */
-export function stripsOf(log: Log, columns: LedgerColumns): Strips {
+export function stripsOf(log: Log, columns: BusColumns): Strips {
   const { soc, grid } = columns;
   const days = daysBetween(zoneOf(log.zone), log.startMs, endMs(log));
   const strips = {

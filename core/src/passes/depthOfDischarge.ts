@@ -22,7 +22,7 @@ export interface Discharge {
  * local noon and the next. Nights in which SOC is known for less than half the time are left out, and nights in which
  * the configuration changes.
  */
-export function nightDepths(log: Log, configurations: readonly Configuration[]): Discharge[] {
+export function nightlyDischarges(log: Log, configurations: readonly Configuration[]): Discharge[] {
   const soc = log.channels.get('soc')?.values;
   if (!soc) return [];
   const days = daysBetween(zoneOf(log.zone), log.startMs - 86_400_000, endMs(log));

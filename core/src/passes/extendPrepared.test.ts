@@ -3,7 +3,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import type { Correction } from '../model/correction.js';
 import { prepare } from './prepare.js';
-import { prepareFurther } from './extendPrepared.js';
+import { extendPrepared } from './extendPrepared.js';
 import type { SourceLog } from '../model/log.js';
 import type { Quantity } from '../model/quantity.js';
 import type { JournalNote } from '../system/journal.js';
@@ -78,7 +78,7 @@ describe('a home prepared further', () => {
           const first = fileOf('a.csv', 0, end, holes);
           const next = fileOf('b.csv', Math.min(end + pause, LAST - 1), LAST, holes);
           const before = prepare(HOME, [first]);
-          const after = prepareFurther(before, HOME, [first, next], []);
+          const after = extendPrepared(before, HOME, [first, next], []);
           expect(isDeepStrictEqual(after, prepare(HOME, [first, next]))).toBe(true);
           if (after.entries[0] === before.entries[0]) joined++;
         },
@@ -95,7 +95,7 @@ describe('a home prepared further', () => {
     const [{ sums }] = home.entries as [(typeof home.entries)[number]];
     for (let day = 80; day < 90; day++) {
       files.push(fileOf(`${day}.csv`, day * STEPS_A_DAY, (day + 1) * STEPS_A_DAY));
-      home = prepareFurther(home, HOME, [...files], []);
+      home = extendPrepared(home, HOME, [...files], []);
       expect(home.entries[0]!.sums).toBe(sums);
     }
     expect(isDeepStrictEqual(home, prepare(HOME, files))).toBe(true);
@@ -111,10 +111,10 @@ describe('a home prepared further', () => {
       text: '',
       leaveOut,
     });
-    const told = prepareFurther(before, HOME, [log], [], [note(false)]);
+    const told = extendPrepared(before, HOME, [log], [], [note(false)]);
     expect(told.columns).toBe(before.columns);
     expect(isDeepStrictEqual(told, prepare(HOME, [log], [], [note(false)]))).toBe(true);
-    const less = prepareFurther(told, HOME, [log], [], [note(true)]);
+    const less = extendPrepared(told, HOME, [log], [], [note(true)]);
     expect(isDeepStrictEqual(less, prepare(HOME, [log], [], [note(true)]))).toBe(true);
     expect(Number.isNaN(less.log.channels.get('load')!.values[0])).toBe(true);
   });
@@ -125,9 +125,9 @@ describe('a home prepared further', () => {
     const second = fileOf('b.csv', end, end + 200);
     const third = fileOf('c.csv', end + 200, end + 300);
     const other = fileOf('d.csv', end + 250, end + 350);
-    const start = prepareFurther(prepare(HOME, [first]), HOME, [first, second], []);
-    const one = prepareFurther(start, HOME, [first, second, third], []);
-    const two = prepareFurther(start, HOME, [first, second, other], []);
+    const start = extendPrepared(prepare(HOME, [first]), HOME, [first, second], []);
+    const one = extendPrepared(start, HOME, [first, second, third], []);
+    const two = extendPrepared(start, HOME, [first, second, other], []);
     const wholes = [[second], [second, third], [second, other]].map((more) =>
       prepare(HOME, [first, ...more]),
     );
@@ -158,7 +158,7 @@ describe('a home prepared further', () => {
       [HOME, [first, withDigit(next, 'soc', 0.05)], []],
     ];
     for (const [system, sources, corrections] of cases) {
-      const after = prepareFurther(before, system, sources, corrections);
+      const after = extendPrepared(before, system, sources, corrections);
       expect(isDeepStrictEqual(after, prepare(system, sources, corrections))).toBe(true);
       expect(after.entries[0]).not.toBe(before.entries[0]);
     }

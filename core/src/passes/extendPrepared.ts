@@ -1,17 +1,17 @@
 import { MOST_GAPS } from '../check/gaps.js';
 import type { Correction } from '../model/correction.js';
 import { implausibleSources } from '../check/plausibility.js';
-import { flowColumns, type LedgerColumns } from './busColumns.js';
-import type { OriginState } from './storedSolarShare.js';
+import { flowColumns, type BusColumns } from './busColumns.js';
+import type { StoredShareState } from './storedSolarShare.js';
 import type { TarePoints } from './tare.js';
 import { rankSources } from '../import/merge/mergeSources.js';
 import {
-  goThrough,
-  judged,
-  layered,
+  scanSamples,
+  concluded,
+  correctedSources,
   merge,
   prepare,
-  type Given,
+  type HomeInputs,
   type Prepared,
   type Samples,
 } from './prepare.js';
@@ -33,20 +33,20 @@ const DAY_MS = 86_400_000;
  * that cannot be proved from what the two have in common it is all prepared. A journal that leaves out what it left out
  * before is only read again.
  */
-export function prepareFurther(
+export function extendPrepared(
   before: Prepared,
   system: System,
   sources: readonly SourceLog[],
   corrections: readonly Correction[],
   journal: readonly JournalNote[] = [],
 ): Prepared {
-  const given: Given = { system, sources, corrections, journal, configurations: before.configurations };
-  const layers = ({ system: home, corrections: list, journal: notes }: Given) =>
+  const given: HomeInputs = { system, sources, corrections, journal, configurations: before.configurations };
+  const layers = ({ system: home, corrections: list, journal: notes }: HomeInputs) =>
     JSON.stringify([home, list, leftOut(notes)]);
   if (layers(given) === layers(before)) {
     const isSame =
       sources.length === before.sources.length && sources.every((one, i) => one === before.sources[i]);
-    const after = isSame ? judged(given, before, before) : joined(before, given);
+    const after = isSame ? concluded(given, before, before) : joined(before, given);
     if (after) return after;
   }
   return prepare(system, sources, corrections, journal);
@@ -59,7 +59,7 @@ interface Seam {
   readonly shift: number;
 }
 
-function joined(before: Prepared, given: Given): Prepared | null {
+function joined(before: Prepared, given: HomeInputs): Prepared | null {
   const { sources, configurations } = given;
   const known = new Set(before.sources);
   const added = sources.filter((source) => !known.has(source));
@@ -75,7 +75,7 @@ function joined(before: Prepared, given: Given): Prepared | null {
     before.merging.every(({ code }) => code !== 'sources-differ') &&
     configurations.every((one) => one.fromMs <= fromMs);
   if (!isQuiet) return null;
-  const logs = layered(given);
+  const logs = correctedSources(given);
   const late = logs
     .filter((log) => endMs(log) > fromMs)
     .map((log) => since(log, fromMs))
@@ -97,7 +97,7 @@ function joined(before: Prepared, given: Given): Prepared | null {
   const ranked = rankSources(logs);
   const log = joinLogs(old, tail, seam, ranked);
   if (origin === null || log === null) return null;
-  const samples = joinSamples(before, goThrough(tail, configurations, origin), seam, log);
+  const samples = joinSamples(before, scanSamples(tail, configurations, origin), seam, log);
   if (samples === null) return null;
   const read = ranked.flatMap((source) => source.findings);
   // Of one file alone it is not asked whether it differs from the others.
@@ -108,7 +108,7 @@ function joined(before: Prepared, given: Given): Prepared | null {
     given.system,
   );
   const merging = [...before.merging, ...alone];
-  return judged(given, { log, read, merging, comparisons: before.comparisons }, samples);
+  return concluded(given, { log, read, merging, comparisons: before.comparisons }, samples);
 }
 
 /** A log from an instant on. */
@@ -121,7 +121,10 @@ function since(log: SourceLog, fromMs: number): SourceLog {
 }
 
 /** What the trace of the store's origin had come to at a cell; null where it had not begun to count, undefined without one. */
-function originAt({ columns, configurations, log }: Prepared, cell: number): OriginState | null | undefined {
+function originAt(
+  { columns, configurations, log }: Prepared,
+  cell: number,
+): StoredShareState | null | undefined {
   const { solarShare, soc } = columns;
   if (!solarShare || !soc) return undefined;
   const share = solarShare[cell]!;
@@ -239,11 +242,11 @@ function eachOnItsOwn<T extends Span>(before: readonly T[], after: readonly T[],
 }
 
 function joinColumns(
-  before: LedgerColumns,
-  after: LedgerColumns,
+  before: BusColumns,
+  after: BusColumns,
   { cut, shift }: Seam,
   log: Log,
-): LedgerColumns | null {
+): BusColumns | null {
   if ((before.solarShare === null) !== (after.solarShare === null)) return null;
   return {
     ...flowColumns(log),

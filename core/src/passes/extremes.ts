@@ -1,6 +1,6 @@
 import type { Log } from '../model/log.js';
 import type { Configuration } from '../system/configuration.js';
-import type { LedgerColumns } from './busColumns.js';
+import type { BusColumns } from './busColumns.js';
 import type { Cells, Sums } from './sums.js';
 
 /** The grid helps when it gives more than this, in W. */
@@ -12,7 +12,7 @@ const OVER_RATING = 1.1;
 export function noteEvents(
   sums: Sums,
   log: Log,
-  columns: LedgerColumns,
+  columns: BusColumns,
   configuration: Configuration,
   { from, to }: Cells,
 ): void {
@@ -65,7 +65,7 @@ export function noteLegs(
 export function noteRating(
   sums: Sums,
   log: Log,
-  { battery }: LedgerColumns,
+  { battery }: BusColumns,
   { maxChargeW, maxDischargeW }: Configuration,
   { from, to }: Cells,
 ): void {

@@ -3,7 +3,7 @@ import { mergeSources } from '../import/merge/mergeSources.js';
 import { configurationsOf } from '../system/configuration.js';
 import type { System } from '../system/schema.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
-import { discharges, nightDepths } from './depthOfDischarge.js';
+import { discharges, nightlyDischarges } from './depthOfDischarge.js';
 import { fullWindows } from './fullWindows.js';
 
 const START = '2024-01-01T00:00:00Z';
@@ -116,7 +116,7 @@ describe('nights and discharges', () => {
 
   test('a night runs from noon to noon; the depth is from its highest to its lowest', async () => {
     const { log } = mergeSources([await logOf(rows, START, 3600)], 'UTC', []);
-    const nights = nightDepths(log, configurationsOf(systemOf(TEN_KWH)));
+    const nights = nightlyDischarges(log, configurationsOf(systemOf(TEN_KWH)));
     expect(
       nights.map(({ atMs, depth }) => [new Date(atMs).toISOString().slice(5, 13), Math.round(depth * 100)]),
     ).toEqual([
@@ -149,7 +149,9 @@ describe('nights and discharges', () => {
     };
     const { log } = mergeSources([await logOf(rows, START, 3600)], 'UTC', []);
     expect(
-      nightDepths(log, configurationsOf(system)).map(({ atMs }) => new Date(atMs).toISOString().slice(5, 10)),
+      nightlyDischarges(log, configurationsOf(system)).map(({ atMs }) =>
+        new Date(atMs).toISOString().slice(5, 10),
+      ),
     ).not.toContain('01-02');
   });
 });

@@ -1,4 +1,4 @@
-import { KNOWN, type LedgerColumns } from './busColumns.js';
+import { KNOWN, type BusColumns } from './busColumns.js';
 import { busChannel } from '../import/merge/derive.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -55,7 +55,7 @@ const CLOSE = 2;
  */
 export function interruptionsOf(
   log: Log,
-  columns: LedgerColumns,
+  columns: BusColumns,
   configurations: readonly Configuration[],
 ): Interruption[] {
   const signs = signsOf(log);
@@ -73,7 +73,7 @@ export function interruptionsOf(
   }));
 }
 
-function loggedCells({ known }: LedgerColumns): Uint8Array {
+function loggedCells({ known }: BusColumns): Uint8Array {
   return known.map((bits) => ((bits & KNOWN.gridDown) !== 0 ? 1 : 0));
 }
 
@@ -96,7 +96,7 @@ function runsOf(down: Uint8Array): { from: number; to: number }[] {
  * what the battery does: a charging battery often holds the grid at zero, so each state has its own likelihood, and only
  * states in which zeros are rare speak.
  */
-function inferredCells(log: Log, { grid, battery, load }: LedgerColumns): Uint8Array | null {
+function inferredCells(log: Log, { grid, battery, load }: BusColumns): Uint8Array | null {
   const channel = busChannel(log.channels, 'grid');
   if (!grid || !load || channel?.origin !== 'logged') return null;
   const rest = AT_REST * highest(battery);

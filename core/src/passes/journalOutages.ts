@@ -1,5 +1,5 @@
 import type { Finding } from '../model/finding.js';
-import type { LedgerColumns } from './busColumns.js';
+import type { BusColumns } from './busColumns.js';
 import { cellAt, endMs, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
@@ -29,7 +29,7 @@ export interface Told {
  */
 export function withJournal(
   log: Log,
-  columns: LedgerColumns,
+  columns: BusColumns,
   configurations: readonly Configuration[],
   notes: readonly JournalNote[],
   found: readonly Interruption[],
@@ -83,7 +83,7 @@ function isOfDays({ fromMs, toMs }: Range, zone: Zone): boolean {
 }
 
 /** The longest stretch within a range in which nothing shows the grid at work; null where it is less than half of it. */
-function quietest(log: Log, { grid }: LedgerColumns, { fromMs, toMs }: Range): Range | null {
+function quietest(log: Log, { grid }: BusColumns, { fromMs, toMs }: Range): Range | null {
   const [from, to] = [cellAt(log, fromMs), cellAt(log, toMs)];
   const signs = signsOf(log);
   let [best, length] = [from, 0];

@@ -1,4 +1,4 @@
-import type { LedgerColumns } from './busColumns.js';
+import type { BusColumns } from './busColumns.js';
 import { DARK_W } from './cutOffs.js';
 import { cellAt, type Log } from '../model/log.js';
 import { quantile } from '../statistics/quantile.js';
@@ -31,7 +31,7 @@ export interface Outage extends Interruption {
 /** Enters what happened in each interruption. */
 export function outageLedger(
   log: Log,
-  columns: LedgerColumns,
+  columns: BusColumns,
   interruptions: readonly Interruption[],
 ): Outage[] {
   const { load, solar, battery, soc } = columns;
@@ -78,7 +78,7 @@ function first(values: Float64Array, from: number, to: number): number {
 }
 
 /** Whether solar stayed well below that of the days around while the battery was full. */
-function isHeldBack(log: Log, { solar, soc }: LedgerColumns, from: number, to: number): boolean {
+function isHeldBack(log: Log, { solar, soc }: BusColumns, from: number, to: number): boolean {
   if (!solar || !soc) return false;
   const day = Math.round(86_400_000 / log.stepMs);
   const hours = log.stepMs / 3_600_000;

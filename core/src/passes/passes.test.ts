@@ -7,8 +7,8 @@ import { prepare } from './prepare.js';
 import { cellAt, type Log } from '../model/log.js';
 import { configurationsOf } from '../system/configuration.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
-import { ledgerColumns } from './busColumns.js';
-import { keepLedger } from './dayEntries.js';
+import { busColumns } from './busColumns.js';
+import { dayEntries } from './dayEntries.js';
 import { MARK, STRIP_SLOTS, stripsOf } from './dayStrips.js';
 import type { Sums } from './sums.js';
 
@@ -71,11 +71,7 @@ describe('the sums of a day', () => {
       fc.asyncProperty(fc.array(row, { minLength: 4, maxLength: 90 }), async (list) => {
         const rows = [{ solar_w: 0, load_w: 1, grid_w: 1, battery_w: 0, soc_pct: 50 }, ...list] as Row[];
         const log = await merged(rows, 900);
-        const [entry] = keepLedger(
-          log,
-          ledgerColumns(log, configurationsOf(system)),
-          configurationsOf(system),
-        );
+        const [entry] = dayEntries(log, busColumns(log, configurationsOf(system)), configurationsOf(system));
         for (const [key, expected] of Object.entries(plainly(log))) {
           expect([key, entry!.sums[key as keyof Sums]]).toEqual([key, expect.closeTo(expected, 6)]);
         }
@@ -96,7 +92,7 @@ describe('the sums of a day', () => {
       Array.from({ length: 72 }, () => ({ load_w: 100 })),
       3600,
     );
-    const entries = keepLedger(log, ledgerColumns(log, configurationsOf(system)), two);
+    const entries = dayEntries(log, busColumns(log, configurationsOf(system)), two);
     expect(
       entries.map(({ day, configuration, sums }) => [day.date, configuration.index, sums.loadWh]),
     ).toEqual([
@@ -114,7 +110,7 @@ describe('the sums of a day', () => {
     );
     const from = Date.parse('2024-01-01T18:30:00Z');
     const to = Date.parse('2024-01-02T06:00:00Z');
-    const entries = keepLedger(log, ledgerColumns(log, configurationsOf(system)), configurationsOf(system), {
+    const entries = dayEntries(log, busColumns(log, configurationsOf(system)), configurationsOf(system), {
       fromMs: from,
       toMs: to,
     });
@@ -135,7 +131,7 @@ describe('the strip of a day', () => {
         'Europe/Lisbon',
         start,
       );
-      const { soc, marks } = stripsOf(log, ledgerColumns(log, configurationsOf(system)));
+      const { soc, marks } = stripsOf(log, busColumns(log, configurationsOf(system)));
       expect([soc.length, marks.length]).toEqual([STRIP_SLOTS, STRIP_SLOTS]);
       expect([...soc].every((value) => Math.abs(value - 0.4) < 1e-6)).toBe(true);
       expect([...marks].every((mark) => mark === 0)).toBe(true);
@@ -150,7 +146,7 @@ describe('the strip of a day', () => {
     }));
     for (let q = 60; q < 70; q++) rows[q] = { grid_v: 230 };
     const log = await merged(rows, 900);
-    const { soc, marks } = stripsOf(log, ledgerColumns(log, configurationsOf(system)));
+    const { soc, marks } = stripsOf(log, busColumns(log, configurationsOf(system)));
     const slots = (mark: number) => [...marks].flatMap((bits, s) => (bits & mark ? [s] : []));
     expect(slots(MARK.grid)).toEqual([8, 9, 10, 11]);
     expect(slots(MARK.outage)).toEqual([40, 41, 42, 43]);
@@ -163,7 +159,7 @@ describe('the strip of a day', () => {
       Array.from({ length: 24 }, () => ({ soc_pct: 70, grid_w: 500 })),
       3600,
     );
-    const { soc, marks } = stripsOf(log, ledgerColumns(log, configurationsOf(system)));
+    const { soc, marks } = stripsOf(log, busColumns(log, configurationsOf(system)));
     expect([...soc].some(Number.isNaN)).toBe(false);
     expect([...marks].every((mark) => mark === MARK.grid)).toBe(true);
   });

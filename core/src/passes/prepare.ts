@@ -9,18 +9,18 @@ import { findGaps } from '../check/gaps.js';
 import { floorFinding, meterFloor } from '../check/meterFloor.js';
 import { estimatesOf, type Estimate } from './capacityEstimates.js';
 import { cutOffsOf, type CutOff } from './cutOffs.js';
-import { ledgerColumns, type LedgerColumns } from './busColumns.js';
-import { keepLedger, type Entry } from './dayEntries.js';
+import { busColumns, type BusColumns } from './busColumns.js';
+import { dayEntries, type Entry } from './dayEntries.js';
 import type { Log, SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
-import { discharges, nightDepths, type Discharge } from './depthOfDischarge.js';
-import type { OriginState } from './storedSolarShare.js';
+import { discharges, nightlyDischarges, type Discharge } from './depthOfDischarge.js';
+import type { StoredShareState } from './storedSolarShare.js';
 import { addSums, noSums } from './sums.js';
 import { segmentsOf, type Reset, type Segment } from './capacitySegments.js';
 import { restsOf, type Rest } from './rests.js';
-import { addStrain, noStrain } from './stressHistogram.js';
+import { addStress, noStress } from './stressHistogram.js';
 import { tarePoints, type TarePoints } from './tare.js';
-import { turnsIn, turnsOf, type Turn } from './turningPoints.js';
+import { turningPointsIn, turningPointsOf, type TurningPoint } from './turningPoints.js';
 import { fullWindows, type FullWindow } from './fullWindows.js';
 import { idleSteps, idleStretches, type IdleStep } from './idleFit.js';
 import { mergeSources } from '../import/merge/mergeSources.js';
@@ -35,16 +35,16 @@ import {
 } from '../system/configuration.js';
 import { leftOut, type JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
-import { partsOf, type View } from './rangeData.js';
+import { partsOf, type RangeData } from './rangeData.js';
 
 /** What going through the samples of a log leaves behind. */
 export interface Samples {
-  readonly columns: LedgerColumns;
+  readonly columns: BusColumns;
   readonly entries: readonly Entry[];
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
-  readonly turns: readonly Turn[];
+  readonly turns: readonly TurningPoint[];
   readonly segments: readonly Segment[];
   readonly resets: readonly Reset[];
   readonly cutOffs: readonly CutOff[];
@@ -83,7 +83,7 @@ export interface Prepared extends Samples, Merged {
 }
 
 /** What a home is prepared from. */
-export type Given = Pick<Prepared, 'system' | 'sources' | 'corrections' | 'journal' | 'configurations'>;
+export type HomeInputs = Pick<Prepared, 'system' | 'sources' | 'corrections' | 'journal' | 'configurations'>;
 
 /**
  * Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full
@@ -97,7 +97,7 @@ export function prepare(
   journal: readonly JournalNote[] = [],
 ): Prepared {
   const given = { system, sources, corrections, journal, configurations: configurationsOf(system) };
-  const logs = layered(given);
+  const logs = correctedSources(given);
   const { log, findings, ranked } = merge(given, logs);
   const alone = logs.length > 1 ? implausibleSources(logs, given.configurations, system) : [];
   const merged = {
@@ -106,17 +106,17 @@ export function prepare(
     merging: [...findings, ...alone],
     comparisons: compareSources(logs, log),
   };
-  return judged(given, merged, goThrough(log, given.configurations));
+  return concluded(given, merged, scanSamples(log, given.configurations));
 }
 
 /** A home's logs with its corrections laid over them, and what its journal leaves out. */
-export function layered({ sources, corrections, journal }: Given): SourceLog[] {
+export function correctedSources({ sources, corrections, journal }: HomeInputs): SourceLog[] {
   const layers = [...corrections, ...leftOut(journal)];
   return sources.map((source) => corrected(source, layers));
 }
 
 /** Lays corrected logs of a home together. */
-export function merge({ system, corrections, configurations }: Given, logs: readonly SourceLog[]) {
+export function merge({ system, corrections, configurations }: HomeInputs, logs: readonly SourceLog[]) {
   const leads = corrections.flatMap((one) =>
     one.kind === 'lead' ? [[one.quantity, one.source] as const] : [],
   );
@@ -128,15 +128,19 @@ export function merge({ system, corrections, configurations }: Given, logs: read
  * Goes through the samples of a log.
  * @param origin state of the trace of an earlier log, where this one goes on from it
  */
-export function goThrough(log: Log, configurations: readonly Configuration[], origin?: OriginState): Samples {
-  const columns = ledgerColumns(log, configurations, origin);
+export function scanSamples(
+  log: Log,
+  configurations: readonly Configuration[],
+  origin?: StoredShareState,
+): Samples {
+  const columns = busColumns(log, configurations, origin);
   return {
     columns,
-    entries: keepLedger(log, columns, configurations),
+    entries: dayEntries(log, columns, configurations),
     windows: fullWindows(log, configurations),
-    nights: nightDepths(log, configurations),
+    nights: nightlyDischarges(log, configurations),
     discharges: discharges(log, configurations),
-    turns: turnsOf(log, configurations),
+    turns: turningPointsOf(log, configurations),
     ...segmentsOf(log, configurations),
     cutOffs: cutOffsOf(log, configurations),
     gaps: findGaps(log),
@@ -146,7 +150,7 @@ export function goThrough(log: Log, configurations: readonly Configuration[], or
 }
 
 /** Draws from merged logs and their samples what holds for the whole of them. */
-export function judged(given: Given, merged: Merged, samples: Samples): Prepared {
+export function concluded(given: HomeInputs, merged: Merged, samples: Samples): Prepared {
   const { log, read, merging, comparisons } = merged;
   const floorW = meterFloor(log);
   const steps = idleSteps(samples.windows);
@@ -176,7 +180,7 @@ export function judged(given: Given, merged: Merged, samples: Samples): Prepared
 }
 
 /** What the books read of a range. Days that the range cuts are added up again; all others are taken as they are. */
-export function viewOf(prepared: Prepared, range: Range): View {
+export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
   const { log, configurations, system } = prepared;
   const entries = prepared.entries
     .filter(({ fromMs, toMs }) => fromMs < range.toMs && toMs > range.fromMs)
@@ -184,13 +188,13 @@ export function viewOf(prepared: Prepared, range: Range): View {
       const fromMs = Math.max(entry.fromMs, range.fromMs);
       const toMs = Math.min(entry.toMs, range.toMs);
       const whole = fromMs === entry.fromMs && toMs === entry.toMs;
-      return whole ? [entry] : keepLedger(log, prepared.columns, [entry.configuration], { fromMs, toMs });
+      return whole ? [entry] : dayEntries(log, prepared.columns, [entry.configuration], { fromMs, toMs });
     });
   const parts = partsOf(entries);
   const total = noSums();
   for (const { sums } of parts) addSums(total, sums);
-  const strain = noStrain();
-  for (const entry of entries) addStrain(strain, entry.strain);
+  const strain = noStress();
+  for (const entry of entries) addStress(strain, entry.strain);
   const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
   const windows = prepared.windows.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs);
   const begun = ({ fromMs }: Range) => fromMs >= range.fromMs && fromMs < range.toMs;
@@ -209,8 +213,8 @@ export function viewOf(prepared: Prepared, range: Range): View {
         : [{ configuration: configurationAt(configurations, range.fromMs), sums: noSums() }],
     lumps: log.lumps.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
     windows,
-    turns: turnsIn(prepared.turns, range, total.socFirst, total.socLast),
-    turnsBefore: prepared.turns.filter(({ atMs }) => atMs < range.toMs),
+    turns: turningPointsIn(prepared.turns, range, total.socFirst, total.socLast),
+    turningPointsBefore: prepared.turns.filter(({ atMs }) => atMs < range.toMs),
     strain,
     history: prepared.entries.filter(({ toMs }) => toMs <= range.toMs),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),

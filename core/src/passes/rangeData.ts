@@ -4,23 +4,23 @@ import type { DaySums } from './dailySums.js';
 import { busChannel } from '../import/merge/derive.js';
 import type { CutOff } from './cutOffs.js';
 import type { Entry } from './dayEntries.js';
-import type { Channel, Log, SettledLump } from '../model/log.js';
+import type { Channel, Log, SettledEnergy } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Flow, Quantity } from '../model/quantity.js';
 import type { Discharge } from './depthOfDischarge.js';
-import type { Strain } from './stressHistogram.js';
+import type { StressHistogram } from './stressHistogram.js';
 import { addSums, noSums, type Sums } from './sums.js';
 import type { Rest } from './rests.js';
 import type { Reset } from './capacitySegments.js';
 import type { TarePoints } from './tare.js';
-import type { Turn } from './turningPoints.js';
+import type { TurningPoint } from './turningPoints.js';
 import type { FullWindow } from './fullWindows.js';
 import type { IdleStep, IdleStretch } from './idleFit.js';
 import type { Outage } from './outages.js';
 import type { Configuration, MeterAccuracy } from '../system/configuration.js';
 
 /** What the books read: a range of days with everything already added up. */
-export interface View {
+export interface RangeData {
   readonly range: Range;
   readonly log: Log;
   readonly configurations: readonly Configuration[];
@@ -31,15 +31,15 @@ export interface View {
   /** Configurations met in the range, in order, with their sums. */
   readonly parts: readonly Part[];
   /** Energies without a course that lie wholly in the range. */
-  readonly lumps: readonly SettledLump[];
+  readonly lumps: readonly SettledEnergy[];
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
   /** Turning points of the state of charge, the range's own ends among them. */
-  readonly turns: readonly Turn[];
+  readonly turns: readonly TurningPoint[];
   /** Those of the whole log up to the end of the range. */
-  readonly turnsBefore: readonly Turn[];
-  readonly strain: Strain;
+  readonly turningPointsBefore: readonly TurningPoint[];
+  readonly strain: StressHistogram;
   /** Whole days of the log up to the end of the range, whatever its beginning: what a warranty counts. */
   readonly history: readonly Entry[];
   readonly steps: readonly IdleStep[];
@@ -84,42 +84,42 @@ export function perYear(amount: number, seconds: number): number {
 }
 
 /** Share of the range that so many seconds cover; an interval counts whole to the range in which it starts. */
-export function coverageOf({ range }: View, seconds: number): number {
+export function coverageOf({ range }: RangeData, seconds: number): number {
   const rangeS = (range.toMs - range.fromMs) / 1000;
   return rangeS > 0 ? Math.min(1, Math.max(0, seconds) / rangeS) : 0;
 }
 
 /** The channel that stands at the home's bus. */
-export function channelOf({ log }: View, quantity: Quantity): Channel | undefined {
+export function channelOf({ log }: RangeData, quantity: Quantity): Channel | undefined {
   return busChannel(log.channels, quantity);
 }
 
 /** Sum over the configurations of a change of SOC, each by its own usable capacity, in Wh. */
-export function storeWhOf({ parts }: View, change: 'socChangeStore' | 'socChangeCell'): number {
+export function storedChangeWh({ parts }: RangeData, change: 'socChangeStore' | 'socChangeCell'): number {
   return parts.reduce((wh, { configuration, sums }) => wh + sums[change] * (configuration.usableWh ?? 0), 0);
 }
 
 /** How a figure of these flows is to be made: estimated when one of them is derived, else measured. */
-export function gradeOf(view: View, ...quantities: Quantity[]): typeof measured {
-  return quantities.some((quantity) => channelOf(view, quantity)?.origin === 'derived')
+export function gradeOf(data: RangeData, ...quantities: Quantity[]): typeof measured {
+  return quantities.some((quantity) => channelOf(data, quantity)?.origin === 'derived')
     ? estimated
     : measured;
 }
 
 /** Names of the configurations in the range, for the basis of figures that cross a change. */
-export function configurationNames(view: View): string[] {
-  return view.parts.map(({ configuration }) => configuration.name);
+export function configurationNames(data: RangeData): string[] {
+  return data.parts.map(({ configuration }) => configuration.name);
 }
 
 /** Energy whose shape is not known. */
-export interface Shapeless {
+export interface UnshapedTotal {
   readonly wh: number;
   readonly seconds: number;
   readonly sources: readonly string[];
 }
 
 /** What the lumps of the range hold of a flow. */
-export function lumpsOf(lumps: readonly SettledLump[], flow: Flow): Shapeless {
+export function unshapedOf(lumps: readonly SettledEnergy[], flow: Flow): UnshapedTotal {
   const own = lumps.filter((lump) => lump.flow === flow);
   return {
     wh: own.reduce((sum, { wh }) => sum + wh, 0),
@@ -129,8 +129,8 @@ export function lumpsOf(lumps: readonly SettledLump[], flow: Flow): Shapeless {
 }
 
 /** Lumps of those stretches for which every one of these flows has one, so that they can be set against each other. */
-export function lumpsTogether(lumps: readonly SettledLump[], flows: readonly Flow[]): SettledLump[] {
-  const stretch = ({ fromMs, toMs, unknownS }: SettledLump) => `${fromMs} ${toMs} ${unknownS}`;
+export function unshapedTogether(lumps: readonly SettledEnergy[], flows: readonly Flow[]): SettledEnergy[] {
+  const stretch = ({ fromMs, toMs, unknownS }: SettledEnergy) => `${fromMs} ${toMs} ${unknownS}`;
   const counts = new Map<string, number>();
   for (const lump of lumps)
     if (flows.includes(lump.flow)) counts.set(stretch(lump), (counts.get(stretch(lump)) ?? 0) + 1);

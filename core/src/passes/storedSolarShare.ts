@@ -5,7 +5,7 @@ import type { Configuration } from '../system/configuration.js';
 const FIRST_MIX_MS = 14 * 86_400_000;
 
 /** Where a trace goes on that began in earlier cells: the share then, and what the store held, Wh. */
-export interface OriginState {
+export interface StoredShareState {
   readonly share: number;
   readonly storedWh: number;
 }
@@ -30,7 +30,7 @@ export function solarShareOf(
   log: Log,
   { solar, load, battery, soc }: Flows,
   configurations: readonly Configuration[],
-  state?: OriginState,
+  state?: StoredShareState,
 ): Float32Array | null {
   if (!solar || !load || !battery || !soc) return null;
   if (configurations.every(({ usableWh }) => usableWh === null)) return null;

@@ -1,6 +1,6 @@
 import type { Log } from '../model/log.js';
 import type { Configuration } from '../system/configuration.js';
-import type { LedgerColumns } from './busColumns.js';
+import type { BusColumns } from './busColumns.js';
 import type { Cells } from './sums.js';
 
 /** Charge rates are counted in bins of so much C, the last one open. */
@@ -21,7 +21,7 @@ const HOURS = 24;
  * How hard a battery was worked on one day under one configuration, all by time in s: state of charge by hour of the
  * day, charge rates, temperatures.
  */
-export interface Strain {
+export interface StressHistogram {
   /** Σ SOC × time, and the time, for each of 24 hours from the day's beginning. */
   readonly socTime: Float64Array;
   readonly socS: Float64Array;
@@ -37,7 +37,7 @@ export interface Strain {
 }
 
 /** No strain at all. */
-export function noStrain(): Strain {
+export function noStress(): StressHistogram {
   return {
     socTime: new Float64Array(HOURS),
     socS: new Float64Array(HOURS),
@@ -52,7 +52,7 @@ export function noStrain(): Strain {
 }
 
 /** Adds one strain to another. */
-export function addStrain(into: Strain, other: Strain): void {
+export function addStress(into: StressHistogram, other: StressHistogram): void {
   add(into.socTime, other.socTime);
   add(into.socS, other.socS);
   add(into.levelS, other.levelS);
@@ -72,14 +72,14 @@ function add(into: Float64Array, other: Float64Array): void {
  * Strain of the cells of one day.
  * @param dayMs when the day begins
  */
-export function strainOf(
+export function stressOf(
   log: Log,
-  { soc, battery }: LedgerColumns,
+  { soc, battery }: BusColumns,
   { nameplateWh, maxChargeW, maxDischargeW }: Configuration,
   { from, to }: Cells,
   dayMs: number,
-): Strain {
-  const strain = noStrain();
+): StressHistogram {
+  const strain = noStress();
   const stepS = log.stepMs / 1000;
   if (soc) {
     for (let i = from; i < to; i++) {
@@ -125,7 +125,7 @@ function levelOf(soc: number): number {
  * Time in s above a state of charge and below it: what surely lies there, and what may with the bin that holds the bound.
  */
 export function timeAround(
-  { levelS }: Strain,
+  { levelS }: StressHistogram,
   soc: number,
 ): Readonly<Record<'above' | 'below', { readonly surely: number; readonly maybe: number }>> {
   const sum = (from: number, to: number) => {
@@ -142,7 +142,7 @@ export function timeAround(
 }
 
 /** The charge rate below which a share of the working time lies, linear within a bin; null without working time. */
-export function rateQuantile({ rateS, topRate }: Strain, share: number): number | null {
+export function rateQuantile({ rateS, topRate }: StressHistogram, share: number): number | null {
   const all = rateS.reduce((sum, seconds) => sum + seconds, 0);
   if (all === 0) return null;
   let below = 0;

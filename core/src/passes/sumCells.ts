@@ -1,6 +1,6 @@
 import type { Log } from '../model/log.js';
 import type { Configuration } from '../system/configuration.js';
-import { KNOWN, type LedgerColumns } from './busColumns.js';
+import { KNOWN, type BusColumns } from './busColumns.js';
 import { noteEvents, noteLegs, noteRating } from './extremes.js';
 import { noSums, type Cells, type Sums } from './sums.js';
 
@@ -11,7 +11,7 @@ export const TRICKLE_BELOW_W = 60;
 export const PARKED_W = 15;
 
 /** Adds up cells of a log under one configuration. */
-export function sumCells(log: Log, columns: LedgerColumns, configuration: Configuration, cells: Cells): Sums {
+export function sumCells(log: Log, columns: BusColumns, configuration: Configuration, cells: Cells): Sums {
   const sums = noSums();
   const stepS = log.stepMs / 1000;
   sumChannels(sums, columns, cells, stepS);
@@ -51,7 +51,7 @@ function bothWays(values: Float64Array | null, { from, to }: Cells) {
 
 function sumChannels(
   sums: Sums,
-  { solar, load, grid, battery }: LedgerColumns,
+  { solar, load, grid, battery }: BusColumns,
   cells: Cells,
   stepS: number,
 ): void {
@@ -77,7 +77,7 @@ function sumChannels(
   sums.chargeOnS = b.downCells * stepS;
 }
 
-function sumKnown(sums: Sums, { known }: LedgerColumns, { from, to }: Cells, stepS: number): void {
+function sumKnown(sums: Sums, { known }: BusColumns, { from, to }: Cells, stepS: number): void {
   let all = 0;
   let bridged = 0;
   for (let i = from; i < to; i++) {
@@ -89,7 +89,7 @@ function sumKnown(sums: Sums, { known }: LedgerColumns, { from, to }: Cells, ste
   sums.bridgedS = bridged * stepS;
 }
 
-function sumMeter(sums: Sums, { load, grid }: LedgerColumns, { from, to }: Cells, stepS: number): void {
+function sumMeter(sums: Sums, { load, grid }: BusColumns, { from, to }: Cells, stepS: number): void {
   if (!load || !grid) return;
   let used = 0;
   let bought = 0;
@@ -119,7 +119,7 @@ function sumMeter(sums: Sums, { load, grid }: LedgerColumns, { from, to }: Cells
  */
 function sumBus(
   sums: Sums,
-  { solar, load, grid, battery, solarShare }: LedgerColumns,
+  { solar, load, grid, battery, solarShare }: BusColumns,
   { from, to }: Cells,
   stepS: number,
 ): void {
@@ -211,7 +211,7 @@ function sumBus(
 }
 
 /** SOC over time, and battery energy where the change of SOC is known. */
-function sumSoc(sums: Sums, { soc, battery }: LedgerColumns, { from, to, end }: Cells, stepS: number): void {
+function sumSoc(sums: Sums, { soc, battery }: BusColumns, { from, to, end }: Cells, stepS: number): void {
   if (!soc) return;
   let [sum, known, lowest, highest, first, last] = [0, 0, Infinity, -Infinity, NaN, NaN];
   let [cells, rise, charged, discharged, charging, discharging] = [0, 0, 0, 0, 0, 0];
@@ -259,7 +259,7 @@ function sumSoc(sums: Sums, { soc, battery }: LedgerColumns, { from, to, end }: 
 /** Flows into and out of the home where the change of SOC is known: what the losses are worked out from. */
 function sumStore(
   sums: Sums,
-  { solar, load, grid, soc }: LedgerColumns,
+  { solar, load, grid, soc }: BusColumns,
   { from, to, end }: Cells,
   stepS: number,
 ): void {

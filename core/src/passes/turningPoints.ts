@@ -6,7 +6,7 @@ const LEAST_SWING = 0.02;
 const LONGEST_GAP_MS = 6 * 3_600_000;
 
 /** A turning point of the state of charge. */
-export interface Turn {
+export interface TurningPoint {
   readonly atMs: number;
   readonly soc: number;
   /** True for the first of a sequence: after a gap of more than six hours or a change of configuration. */
@@ -22,12 +22,12 @@ export function hysteresisOf({ channels }: Log): number {
  * Turning points of the state of charge, in one pass: an extreme counts once SOC has come back from it by the
  * hysteresis. A sequence ends with its last extreme.
  */
-export function turnsOf(log: Log, configurations: readonly Configuration[]): Turn[] {
+export function turningPointsOf(log: Log, configurations: readonly Configuration[]): TurningPoint[] {
   const soc = log.channels.get('soc')?.values;
   if (!soc) return [];
   const swing = hysteresisOf(log) - 1e-9;
   const longest = LONGEST_GAP_MS / log.stepMs;
-  const turns: Turn[] = [];
+  const turns: TurningPoint[] = [];
   for (const { fromMs, toMs } of configurations) {
     const end = cellAt(log, toMs);
     let [low, high, missing, direction, begins] = [-1, -1, 0, 0, true];
@@ -72,12 +72,12 @@ export function turnsOf(log: Log, configurations: readonly Configuration[]): Tur
  * counts what was cycled in it.
  * @param first and @param last charge known first and last in the range; NaN where none is
  */
-export function turnsIn(
-  turns: readonly Turn[],
+export function turningPointsIn(
+  turns: readonly TurningPoint[],
   { fromMs, toMs }: Range,
   first: number,
   last: number,
-): Turn[] {
+): TurningPoint[] {
   const within = turns.filter(({ atMs }) => atMs >= fromMs && atMs < toMs);
   const next = turns.find(({ atMs }) => atMs >= toMs);
   const inside = [...within];

@@ -1,12 +1,12 @@
 import { capacityFindings } from '../books/capacity/verdict.js';
 import type { Figure } from '../model/figure.js';
 import { wearFindings } from '../books/wear/wearFindings.js';
-import { schoolsSentence } from '../books/account/definitions.js';
+import { definitionsSentence } from '../books/account/definitions.js';
 import { lossFindings } from '../books/losses/lossFindings.js';
 import { outageFindings, overloadFindings } from '../books/outage/outageFindings.js';
 import { parseInstant } from '../time/instant.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
-import { channelOf, type View } from '../passes/rangeData.js';
+import { channelOf, type RangeData } from '../passes/rangeData.js';
 import type { System } from '../system/schema.js';
 import type { Finding, Gap } from '../model/finding.js';
 
@@ -17,117 +17,117 @@ const TOLERABLE_CLOSING = 0.05;
 
 /** What the range's figures rest on and where they are weak. */
 export function findingsOf(
-  view: View,
+  data: RangeData,
   system: System,
   figures: Readonly<Record<string, Figure>>,
   gaps: readonly Gap[],
 ): Finding[] {
   return [
-    ...lossFinding(view, figures),
-    ...emptyFinding(view),
-    ...gridChargeFinding(view),
-    ...outageFindings(view),
-    ...closingFinding(view, figures),
-    ...constructionFinding(view),
-    ...ratingFindings(view),
-    ...descriptionFindings(view, system),
-    ...gapFinding(view, gaps),
-    ...changeFinding(view),
-    ...coarseFinding(view),
-    ...lossFindings(view, system, figures),
-    ...capacityFindings(view),
-    ...wearFindings(view, figures),
-    ...schoolsFinding(view, figures),
-    ...overloadFindings(view),
+    ...lossFinding(data, figures),
+    ...emptyFinding(data),
+    ...gridChargeFinding(data),
+    ...outageFindings(data),
+    ...closingFinding(data, figures),
+    ...constructionFinding(data),
+    ...ratingFindings(data),
+    ...descriptionFindings(data, system),
+    ...gapFinding(data, gaps),
+    ...changeFinding(data),
+    ...coarseFinding(data),
+    ...lossFindings(data, system, figures),
+    ...capacityFindings(data),
+    ...wearFindings(data, figures),
+    ...schoolsFinding(data, figures),
+    ...overloadFindings(data),
   ];
 }
 
 /** The schools lie so far apart that the reader will ask why. */
-function schoolsFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+function schoolsFinding(data: RangeData, figures: Readonly<Record<string, Figure>>): Finding[] {
   const value = (school: string) => figures[`account.selfSufficiency.${school}`]?.value ?? null;
   const [grid, supply] = [value('grid'), value('supply')];
-  const sentence = schoolsSentence(view, figures);
+  const sentence = definitionsSentence(data, figures);
   if (grid === null || supply === null || sentence === null || Math.abs(supply - grid) < SCHOOLS_APART)
     return [];
-  return [finding(view, 'schools-differ', 'note', `Self-sufficiency has three answers here. ${sentence}`)];
+  return [finding(data, 'schools-differ', 'note', `Self-sufficiency has three answers here. ${sentence}`)];
 }
 
-function lossFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+function lossFinding(data: RangeData, figures: Readonly<Record<string, Figure>>): Finding[] {
   const losses = figures['account.losses'];
-  const inKWh = (view.total.solarStore + view.total.importStore) / 1000;
+  const inKWh = (data.total.solarStore + data.total.importStore) / 1000;
   if (losses?.value == null || losses.low! <= 0 || inKWh <= 0) return [];
   const range = `${losses.low!.toFixed(0)} to ${losses.high!.toFixed(0)} kWh`;
   const message = `${((100 * losses.value) / inKWh).toFixed(1)} % of what came in never reached a socket or the grid (${range}): conversion and idle draw took it.`;
-  return [finding(view, 'losses', 'note', message, losses.value)];
+  return [finding(data, 'losses', 'note', message, losses.value)];
 }
 
-function emptyFinding(view: View): Finding[] {
-  const days = view.days.filter(({ sums }) => !Number.isNaN(sums.emptyMs));
+function emptyFinding(data: RangeData): Finding[] {
+  const days = data.days.filter(({ sums }) => !Number.isNaN(sums.emptyMs));
   if (days.length === 0) return [];
   const kWh = days.reduce((sum, { sums }) => sum + sums.importWh - sums.gridChargedBus, 0) / 1000;
   const message = `Energy bought on ${days.length} ${days.length === 1 ? 'day' : 'days'} on which the battery was down to its reserve.`;
-  return [finding(view, 'battery-empty', 'note', message, kWh)];
+  return [finding(data, 'battery-empty', 'note', message, kWh)];
 }
 
-function gridChargeFinding(view: View): Finding[] {
-  const kWh = view.total.gridChargedBus / 1000;
+function gridChargeFinding(data: RangeData): Finding[] {
+  const kWh = data.total.gridChargedBus / 1000;
   if (kWh < 0.5) return [];
   const message =
     'Energy charged from the grid: own supply in self-sufficiency by supply, import in self-sufficiency by the meter.';
-  return [finding(view, 'grid-charged', 'note', message, kWh)];
+  return [finding(data, 'grid-charged', 'note', message, kWh)];
 }
 
 function finding(
-  view: View,
+  data: RangeData,
   code: string,
   severity: Finding['severity'],
   message: string,
   kWh: number | null = null,
 ): Finding {
-  return { code, severity, fromMs: view.range.fromMs, toMs: view.range.toMs, message, source: null, kWh };
+  return { code, severity, fromMs: data.range.fromMs, toMs: data.range.toMs, message, source: null, kWh };
 }
 
-function siteTime(view: View, ms: number): string {
-  return siteTimeOf(zoneOf(view.log.zone), ms);
+function siteTime(data: RangeData, ms: number): string {
+  return siteTimeOf(zoneOf(data.log.zone), ms);
 }
 
-function closingFinding(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+function closingFinding(data: RangeData, figures: Readonly<Record<string, Figure>>): Finding[] {
   const share = figures['account.closingShare']?.value ?? null;
   if (share === null || Math.abs(share) <= TOLERABLE_CLOSING) return [];
   const onDc =
-    view.batterySide === 'dc' ||
-    view.parts.some(({ configuration }) => configuration.described?.coupling === 'dc');
+    data.batterySide === 'dc' ||
+    data.parts.some(({ configuration }) => configuration.described?.coupling === 'dc');
   const size = `${(Math.abs(share) * 100).toFixed(1)} % of what came in (${figures['account.closingError']!.value!.toFixed(1)} kWh)`;
   const message = onDc
     ? `The account leaves ${size} open. Part of it is the inverter's conversion and idle draw, since a flow is measured on its DC side.`
     : `The account leaves ${size} open, more than the 5 % that an inverter's own metering may show. A channel is off, or a flow is not logged.`;
-  return [finding(view, 'closing-error', onDc ? 'note' : 'warning', message)];
+  return [finding(data, 'closing-error', onDc ? 'note' : 'warning', message)];
 }
 
-function constructionFinding(view: View): Finding[] {
+function constructionFinding(data: RangeData): Finding[] {
   const derived = (['solar', 'load', 'grid', 'battery'] as const).find(
-    (q) => channelOf(view, q)?.origin === 'derived',
+    (q) => channelOf(data, q)?.origin === 'derived',
   );
   if (!derived) return [];
   const message = `The ${derived} power is not logged; it is taken as what the other three flows leave over, so the account closes by construction.`;
-  return [finding(view, 'closed-by-construction', 'note', message)];
+  return [finding(data, 'closed-by-construction', 'note', message)];
 }
 
-function ratingFindings(view: View): Finding[] {
-  return view.parts.flatMap(({ configuration, sums }) => {
+function ratingFindings(data: RangeData): Finding[] {
+  return data.parts.flatMap(({ configuration, sums }) => {
     if (sums.overRatingCells === 0) return [];
     const worst = `${(Math.abs(sums.overRatingW) / 1000).toFixed(1)} kW`;
-    const message = `Battery power exceeds the rating of ${configuration.name} in ${sums.overRatingCells} intervals, most at ${siteTime(view, sums.overRatingMs)} with ${worst}. Check the log's unit or the rating in the system.`;
-    return [finding(view, 'above-rating', 'warning', message)];
+    const message = `Battery power exceeds the rating of ${configuration.name} in ${sums.overRatingCells} intervals, most at ${siteTime(data, sums.overRatingMs)} with ${worst}. Check the log's unit or the rating in the system.`;
+    return [finding(data, 'above-rating', 'warning', message)];
   });
 }
 
-function descriptionFindings(view: View, system: System): Finding[] {
+function descriptionFindings(data: RangeData, system: System): Finding[] {
   const first = system.configurations?.[0];
   if (!first) {
     return [
       finding(
-        view,
+        data,
         'no-configuration',
         'note',
         'The system describes no battery, so nothing that refers to its capacity can be told.',
@@ -135,30 +135,30 @@ function descriptionFindings(view: View, system: System): Finding[] {
     ];
   }
   const fromMs = parseInstant(first.from);
-  if (view.log.startMs >= fromMs || view.range.fromMs >= fromMs) return [];
-  const message = `The log begins before the first configuration (${siteTime(view, fromMs)}); that configuration is taken for the time before it too.`;
-  return [finding(view, 'before-configuration', 'note', message)];
+  if (data.log.startMs >= fromMs || data.range.fromMs >= fromMs) return [];
+  const message = `The log begins before the first configuration (${siteTime(data, fromMs)}); that configuration is taken for the time before it too.`;
+  return [finding(data, 'before-configuration', 'note', message)];
 }
 
-function gapFinding(view: View, gaps: readonly Gap[]): Finding[] {
+function gapFinding(data: RangeData, gaps: readonly Gap[]): Finding[] {
   const hours = gaps.reduce((sum, { fromMs, toMs }) => sum + (toMs - fromMs) / 3_600_000, 0);
   if (hours === 0) return [];
   const longest = gaps.reduce((long, gap) => (gap.toMs - gap.fromMs > long.toMs - long.fromMs ? gap : long));
-  const message = `${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'}, ${hours.toFixed(1)} h in all; the longest from ${siteTime(view, longest.fromMs)} lasts ${((longest.toMs - longest.fromMs) / 3_600_000).toFixed(1)} h (${longest.quantities.join(', ')}). Totals hold what was measured and are not scaled up.`;
-  return [finding(view, 'gaps', 'warning', message)];
+  const message = `${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'}, ${hours.toFixed(1)} h in all; the longest from ${siteTime(data, longest.fromMs)} lasts ${((longest.toMs - longest.fromMs) / 3_600_000).toFixed(1)} h (${longest.quantities.join(', ')}). Totals hold what was measured and are not scaled up.`;
+  return [finding(data, 'gaps', 'warning', message)];
 }
 
-function changeFinding(view: View): Finding[] {
-  if (view.parts.length < 2) return [];
-  const names = view.parts.map(({ configuration }) => configuration.name).join(', then ');
+function changeFinding(data: RangeData): Finding[] {
+  if (data.parts.length < 2) return [];
+  const names = data.parts.map(({ configuration }) => configuration.name).join(', then ');
   const message = `The range crosses a change of configuration: ${names}. Energies and cycles are added part by part; windows across the change are left out.`;
-  return [finding(view, 'configuration-change', 'note', message)];
+  return [finding(data, 'configuration-change', 'note', message)];
 }
 
-function coarseFinding(view: View): Finding[] {
-  const minutes = view.log.stepMs / 60_000;
+function coarseFinding(data: RangeData): Finding[] {
+  const minutes = data.log.stepMs / 60_000;
   if (minutes < 30) return [];
   const days = minutes > 60 ? ' An interval that crosses midnight counts to the day in which it starts.' : '';
   const message = `The step is ${minutes} minutes: import and export that both happened within one step cancel, and peaks are flattened.${days}`;
-  return [finding(view, 'coarse-step', 'note', message)];
+  return [finding(data, 'coarse-step', 'note', message)];
 }

@@ -16,26 +16,26 @@ import { budget } from '../books/losses/budget.js';
 import { idleAndConversion } from '../books/losses/idleDraw.js';
 import { inverterIdle } from '../books/losses/inverterIdle.js';
 import { roundTrip } from '../books/losses/roundTrip.js';
-import { standing } from '../books/losses/standby.js';
+import { standby } from '../books/losses/standby.js';
 import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
-import { lastingCourse } from '../books/outage/survivalFigures.js';
+import { survivalOutcome } from '../books/outage/survivalFigures.js';
 import { outageFigures } from '../books/outage/outageFigures.js';
-import { peakCourse } from '../books/peak/peakLoads.js';
+import { peakLoads } from '../books/peak/peakLoads.js';
 import { peaks } from '../books/peak/peakFigures.js';
-import { prepare, viewOf, type Prepared } from '../passes/prepare.js';
+import { prepare, rangeDataOf, type Prepared } from '../passes/prepare.js';
 import type { JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
 import { countDays } from '../time/days.js';
 import { isoOf } from '../time/instant.js';
 import { zoneOf } from '../time/zone.js';
-import { configurationNames, coverageOf, type View } from '../passes/rangeData.js';
+import { configurationNames, coverageOf, type RangeData } from '../passes/rangeData.js';
 import { cycleFigures, socCycles } from '../books/wear/cycles.js';
-import { strainFigures } from '../books/wear/stress.js';
+import { stressFigures } from '../books/wear/stress.js';
 import { use } from '../books/wear/usage.js';
 import { warranty } from '../books/wear/warranty.js';
 
-/** One area of the work: reads a view, returns its figures by key. */
-type Book = (view: View) => Record<string, Figure>;
+/** One area of the work: reads the data of a range, returns its figures by key. */
+type Book = (data: RangeData) => Record<string, Figure>;
 
 const BOOKS: readonly Book[] = [
   totals,
@@ -46,10 +46,10 @@ const BOOKS: readonly Book[] = [
   roundTrip,
   idleAndConversion,
   inverterIdle,
-  standing,
+  standby,
   use,
   cycleFigures,
-  strainFigures,
+  stressFigures,
   capacity,
   warranty,
   outageFigures,
@@ -165,19 +165,19 @@ export function analyse(
 
 /** The report of another range of a home that is prepared already. */
 export function report(prepared: Prepared, range: Range): Report {
-  const view = viewOf(prepared, range);
-  const own = reportOfView(prepared, view);
+  const data = rangeDataOf(prepared, range);
+  const own = reportOfView(prepared, data);
   return {
     ...own,
-    figures: { ...own.figures, ...marked(view, furtherFigures(prepared, view)) },
-    days: view.days.map(reportDay),
-    outages: toldOutages(prepared, view).map(reportOutage),
-    rainflow: socCycles(view.turns).map(({ fromMs, toMs, ...cycle }) => ({
+    figures: { ...own.figures, ...marked(data, furtherFigures(prepared, data)) },
+    days: data.days.map(reportDay),
+    outages: toldOutages(prepared, data).map(reportOutage),
+    rainflow: socCycles(data.turns).map(({ fromMs, toMs, ...cycle }) => ({
       ...cycle,
       from: isoOf(fromMs),
       to: isoOf(toMs),
     })),
-    capacity: view.estimates
+    capacity: data.estimates
       .filter(({ atMs }) => atMs >= range.fromMs)
       .map(({ atMs, wh, half, depth, kind, direction }) => ({
         at: isoOf(atMs),
@@ -185,7 +185,7 @@ export function report(prepared: Prepared, range: Range): Report {
         low: (wh - half) / 1000,
         high: (wh + half) / 1000,
         depth,
-        side: view.batterySide,
+        side: data.batterySide,
         kind,
         direction,
       })),
@@ -193,23 +193,23 @@ export function report(prepared: Prepared, range: Range): Report {
 }
 
 /** Figures that go through the samples of the range again. */
-function furtherFigures({ columns }: Prepared, view: View) {
+function furtherFigures({ columns }: Prepared, data: RangeData) {
   return [
-    ...Object.entries(lastingCourse(view).figures),
-    ...Object.entries(peakCourse(view, columns).figures),
+    ...Object.entries(survivalOutcome(data).figures),
+    ...Object.entries(peakLoads(data, columns).figures),
   ];
 }
 
 /** As {@link report}, for a reader who has the days already, without what goes through the samples again. */
 export function rangeReport(prepared: Prepared, range: Range): RangeReport {
-  return reportOfView(prepared, viewOf(prepared, range));
+  return reportOfView(prepared, rangeDataOf(prepared, range));
 }
 
-function reportOfView(prepared: Prepared, view: View): RangeReport {
-  const { range, log } = view;
-  const figures = figuresOf(view);
+function reportOfView(prepared: Prepared, data: RangeData): RangeReport {
+  const { range, log } = data;
+  const figures = figuresOf(data);
   const gaps = gapsIn(prepared.gaps, log, range);
-  const findings = byWeight([...findingsOf(view, prepared.system, figures, gaps), ...prepared.findings]);
+  const findings = byWeight([...findingsOf(data, prepared.system, figures, gaps), ...prepared.findings]);
   return {
     schema: 'long-tally/report@1',
     range: {
@@ -220,7 +220,7 @@ function reportOfView(prepared: Prepared, view: View): RangeReport {
     },
     coverage: {
       stepSeconds: log.stepMs / 1000,
-      share: coverageOf(view, view.total.allS - view.total.bridgedS),
+      share: coverageOf(data, data.total.allS - data.total.bridgedS),
       gaps: gaps.map(({ fromMs, toMs, quantities }) => ({
         from: isoOf(fromMs),
         to: isoOf(toMs),
@@ -238,14 +238,14 @@ function reportOfView(prepared: Prepared, view: View): RangeReport {
 }
 
 /** The figures of all books. */
-function figuresOf(view: View): Record<string, Figure> {
-  const own = BOOKS.flatMap((book) => Object.entries(book(view)));
-  return marked(view, [...own, ...Object.entries(budget(view, Object.fromEntries(own)))]);
+function figuresOf(data: RangeData): Record<string, Figure> {
+  const own = BOOKS.flatMap((book) => Object.entries(book(data)));
+  return marked(data, [...own, ...Object.entries(budget(data, Object.fromEntries(own)))]);
 }
 
 /** Figures that, over a change of configuration, each name the configurations they cover. */
-function marked(view: View, figures: readonly (readonly [string, Figure])[]): Record<string, Figure> {
-  const crossed = view.parts.length > 1 ? { configurations: configurationNames(view) } : {};
+function marked(data: RangeData, figures: readonly (readonly [string, Figure])[]): Record<string, Figure> {
+  const crossed = data.parts.length > 1 ? { configurations: configurationNames(data) } : {};
   return Object.fromEntries(
     figures.map(([key, figure]) => [key, { ...figure, basis: { ...crossed, ...figure.basis } }]),
   );

@@ -106,8 +106,8 @@ export function robustFit(a: Float64Array, b: Float64Array, y: Float64Array, blo
   let scale = 0;
   for (let step = 0; step < MOST_STEPS; step++) {
     for (let i = 0; i < y.length; i++) sizes[i] = Math.abs(y[i]! - fit.first * a[i]! - fit.second * b[i]!);
-    const judged = stride === 1 ? sizes.slice() : sizes.filter((_, i) => i % stride === 0);
-    scale = 1.4826 * quantile(judged.sort(), 0.5);
+    const concluded = stride === 1 ? sizes.slice() : sizes.filter((_, i) => i % stride === 0);
+    scale = 1.4826 * quantile(concluded.sort(), 0.5);
     if (scale === 0) break;
     for (let i = 0; i < y.length; i++) weights[i] = Math.min(1, (HUBER * scale) / sizes[i]!);
     const next = leastSquaresNotNegative(a, b, y, weights);

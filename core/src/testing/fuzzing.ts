@@ -98,7 +98,7 @@ export async function tryLog(seed: number): Promise<Trial> {
   let why: string;
   try {
     const after = await readAll(mutated(mutation, shape, seed));
-    [outcome, why] = judge(mutation, before, after);
+    [outcome, why] = capacityAssessment(mutation, before, after);
   } catch (error) {
     [outcome, why] = ['broken', (error as Error).stack ?? String(error)];
   }
@@ -107,7 +107,7 @@ export async function tryLog(seed: number): Promise<Trial> {
   return { seed, shape: shape.name, mutation: mutation.name, outcome, why, ms };
 }
 
-function judge(mutation: Mutation, before: Read, after: Read): [Outcome, string] {
+function capacityAssessment(mutation: Mutation, before: Read, after: Read): [Outcome, string] {
   if (after.refusal) {
     const unclear = after.refusal.problems.find(({ found, mend }) => found.length < 10 || mend.length < 10);
     if (unclear) return ['broken', `Not said in words: ${JSON.stringify(unclear)}`];

@@ -1,10 +1,10 @@
 import type { FullWindow } from '../passes/fullWindows.js';
-import { viewOf, type Prepared } from '../passes/prepare.js';
+import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import type { Range } from '../model/range.js';
 import { quantile } from '../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
 import { isTold, tareLines } from '../books/shared/tareLine.js';
-import type { View } from '../passes/rangeData.js';
+import type { RangeData } from '../passes/rangeData.js';
 import { QUARTILE_DEPTH } from '../books/losses/roundTrip.js';
 import type { IdleStep } from '../passes/idleFit.js';
 
@@ -15,7 +15,7 @@ const MOST_POINTS = 1200;
 const BANDS = [0, 150, 300, 600, 1200, 2400, Infinity] as const;
 
 /** Windows between two steps of the idle draw, with the line through them where there is one. */
-export interface StretchCourse extends Range {
+export interface IdleStretchView extends Range {
   readonly configuration: string;
   readonly windows: readonly {
     readonly fromMs: number;
@@ -40,8 +40,8 @@ export interface MonthOfWindows extends Range {
 }
 
 /** What the Losses view draws of a range beside the figures. */
-export interface LossCourse {
-  readonly stretches: readonly StretchCourse[];
+export interface LossesView {
+  readonly stretches: readonly IdleStretchView[];
   readonly steps: readonly IdleStep[];
   readonly months: readonly MonthOfWindows[];
   readonly configurations: readonly { readonly name: string; readonly fromMs: number }[];
@@ -67,10 +67,10 @@ export interface LossCourse {
 }
 
 /** The course of the losses over a range. */
-export function lossCourse(prepared: Prepared, range: Range): LossCourse {
-  const view = viewOf(prepared, range);
+export function lossesView(prepared: Prepared, range: Range): LossesView {
+  const data = rangeDataOf(prepared, range);
   return {
-    stretches: view.stretches.map(({ configuration, windows, dischargeWh, lossWh, fit }) => ({
+    stretches: data.stretches.map(({ configuration, windows, dischargeWh, lossWh, fit }) => ({
       fromMs: windows[0]!.fromMs,
       toMs: windows.at(-1)!.toMs,
       configuration: configuration.name,
@@ -80,13 +80,13 @@ export function lossCourse(prepared: Prepared, range: Range): LossCourse {
       lambda: fit?.second ?? null,
       roundTrip: dischargeWh / (dischargeWh + lossWh),
     })),
-    steps: view.steps,
-    months: monthsOf(view.windows, prepared.log.zone),
-    windowBands: bandsOf(view.windows),
+    steps: data.steps,
+    months: monthsOf(data.windows, prepared.log.zone),
+    windowBands: bandsOf(data.windows),
     configurations: prepared.configurations
       .filter(({ fromMs }) => fromMs > range.fromMs && fromMs < range.toMs)
       .map(({ name, fromMs }) => ({ name, fromMs })),
-    ...tareCourse(view),
+    ...tareView(data),
   };
 }
 
@@ -131,7 +131,7 @@ function monthsOf(windows: readonly FullWindow[], zoneName: string): MonthOfWind
   });
 }
 
-function bandsOf(windows: readonly FullWindow[]): LossCourse['windowBands'] {
+function bandsOf(windows: readonly FullWindow[]): LossesView['windowBands'] {
   const meanW = ({ dischargeWh, dischargeOnS }: FullWindow) =>
     (dischargeWh * 3600) / Math.max(1, dischargeOnS);
   return BANDS.slice(1).flatMap((toW, b) => {
@@ -145,13 +145,13 @@ function bandsOf(windows: readonly FullWindow[]): LossCourse['windowBands'] {
   });
 }
 
-function tareCourse(view: View): Pick<LossCourse, 'tare' | 'bands'> {
-  const { range } = view;
-  const line = tareLines(view).at(-1);
-  if (!view.tare || !line) return { tare: null, bands: [] };
+function tareView(data: RangeData): Pick<LossesView, 'tare' | 'bands'> {
+  const { range } = data;
+  const line = tareLines(data).at(-1);
+  if (!data.tare || !line) return { tare: null, bands: [] };
   // A change of the inverter makes another line: the one at the end of the range is drawn, with its own points.
   const drawnFromMs = Math.max(range.fromMs, line.configuration.fromMs);
-  const { fromMs, servedW, drawnW } = view.tare;
+  const { fromMs, servedW, drawnW } = data.tare;
   const inside = Array.from(fromMs.keys()).filter(
     (i) => fromMs[i]! >= drawnFromMs && fromMs[i]! < range.toMs,
   );

@@ -1,11 +1,11 @@
-import { powerCourse, type PowerCourse } from './powerCourse.js';
-import { peakCourse, type PeakCourse } from '../books/peak/peakLoads.js';
-import { viewOf, type Prepared } from '../passes/prepare.js';
+import { powerSeries, type PowerSeries } from './powerSeries.js';
+import { peakLoads, type PeakLoads } from '../books/peak/peakLoads.js';
+import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import { endMs } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import { configurationAt } from '../system/configuration.js';
 import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
-import { lastingCourse, type LastingCourse } from '../books/outage/survivalFigures.js';
+import { survivalOutcome, type SurvivalOutcome } from '../books/outage/survivalFigures.js';
 import { reserveCosts, type ReserveCost } from '../books/outage/reserveCost.js';
 import { startsOf, type Starts } from '../books/outage/outageStarts.js';
 import { homeStorage } from '../books/shared/homeStorage.js';
@@ -16,9 +16,9 @@ const AROUND = 0.25;
 const LEAST_AROUND_MS = 3_600_000;
 
 /** What the Outages view shows of a range. */
-export interface OutageCourse extends LastingCourse {
+export interface OutagesView extends SurvivalOutcome {
   readonly outages: readonly ToldOutage[];
-  readonly peaks: PeakCourse;
+  readonly peaks: PeakLoads;
   readonly parts: readonly LoadPart[];
   /** What other reserves would have meant; empty where there is none to set. */
   readonly costs: readonly ReserveCost[];
@@ -28,21 +28,21 @@ export interface OutageCourse extends LastingCourse {
 
 /** From what the Outages view begins an outage in every hour; null where something is missing for it. */
 export function outageStarts(prepared: Prepared, range: Range): Starts | null {
-  const starts = startsOf(viewOf(prepared, range));
+  const starts = startsOf(rangeDataOf(prepared, range));
   return 'reason' in starts ? null : starts;
 }
 
 /** The interruptions of a range, and how long the home would last in the next one. */
-export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
-  const view = viewOf(prepared, range);
-  const { reserve } = configurationAt(view.configurations, range.toMs - 1);
-  const storage = homeStorage(view);
+export function outagesView(prepared: Prepared, range: Range): OutagesView {
+  const data = rangeDataOf(prepared, range);
+  const { reserve } = configurationAt(data.configurations, range.toMs - 1);
+  const storage = homeStorage(data);
   return {
-    ...lastingCourse(view),
-    outages: toldOutages(prepared, view),
-    peaks: peakCourse(view, prepared.columns),
-    parts: loadParts(view),
-    costs: storage ? reserveCosts(view, storage, prepared.system) : [],
+    ...survivalOutcome(data),
+    outages: toldOutages(prepared, data),
+    peaks: peakLoads(data, prepared.columns),
+    parts: loadParts(data),
+    costs: storage ? reserveCosts(data, storage, prepared.system) : [],
     reserveSet: reserve,
   };
 }
@@ -50,7 +50,7 @@ export function outageCourse(prepared: Prepared, range: Range): OutageCourse {
 /** One outage opened: what was told of it, the power around it, and its neighbours by their beginning. */
 export interface OpenedOutage {
   readonly outage: ToldOutage;
-  readonly course: PowerCourse;
+  readonly course: PowerSeries;
   readonly beforeMs: number | null;
   readonly afterMs: number | null;
 }
@@ -67,10 +67,10 @@ export function openedOutage(prepared: Prepared, fromMs: number): OpenedOutage |
     fromMs: Math.max(log.startMs, fromMs - around),
     toMs: Math.min(endMs(log), toMs + around),
   };
-  const view = viewOf(prepared, { fromMs, toMs: fromMs + log.stepMs });
+  const data = rangeDataOf(prepared, { fromMs, toMs: fromMs + log.stepMs });
   return {
-    outage: toldOutages(prepared, view)[0]!,
-    course: powerCourse(prepared, range),
+    outage: toldOutages(prepared, data)[0]!,
+    course: powerSeries(prepared, range),
     beforeMs: outages[index - 1]?.fromMs ?? null,
     afterMs: outages[index + 1]?.fromMs ?? null,
   };

@@ -1,6 +1,6 @@
-import { type Prepared, viewOf } from '../passes/prepare.js';
+import { type Prepared, rangeDataOf } from '../passes/prepare.js';
 import type { NoteKind } from '../system/journal.js';
-import { channelOf, type View } from '../passes/rangeData.js';
+import { channelOf, type RangeData } from '../passes/rangeData.js';
 import { endMs, type Fill } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Quantity } from '../model/quantity.js';
@@ -44,13 +44,13 @@ export interface RollDay extends DayEnergies {
 
 /** The roll of all days of a home, oldest first, each with what explains it. */
 export function rollOf(prepared: Prepared): RollDay[] {
-  const view = viewOf(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
-  const flows = (['solar', 'grid', 'battery', 'load'] as const).map((quantity) => channelOf(view, quantity));
+  const data = rangeDataOf(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
+  const flows = (['solar', 'grid', 'battery', 'load'] as const).map((quantity) => channelOf(data, quantity));
   const closes = flows.every((channel) => channel && channel.origin !== 'derived');
-  return view.days.map((daySums) => rollDay(view, daySums, closes));
+  return data.days.map((daySums) => rollDay(data, daySums, closes));
 }
 
-function rollDay(view: View, daySums: DaySums, closes: boolean): RollDay {
+function rollDay(data: RangeData, daySums: DaySums, closes: boolean): RollDay {
   const { day, sums, coverage, gridFree } = daySums;
   const inflowWh = sums.solarBus + sums.importBus + sums.dischargeBus;
   const closingWh = inflowWh - sums.loadBus - sums.exportBus - sums.chargeBus;
@@ -63,18 +63,18 @@ function rollDay(view: View, daySums: DaySums, closes: boolean): RollDay {
     inflow: inflowWh / 1000,
     coverage,
     gridFree,
-    notes: notesOf(view, daySums),
+    notes: notesOf(data, daySums),
   };
 }
 
-function notesOf(view: View, { day, sums }: DaySums): DayNote[] {
+function notesOf(data: RangeData, { day, sums }: DaySums): DayNote[] {
   const notes: DayNote[] = [];
-  const change = view.configurations.find(
-    ({ fromMs }) => fromMs > view.range.fromMs && fromMs >= day.fromMs && fromMs < day.toMs,
+  const change = data.configurations.find(
+    ({ fromMs }) => fromMs > data.range.fromMs && fromMs >= day.fromMs && fromMs < day.toMs,
   );
   if (change) notes.push({ kind: 'configuration', name: change.name });
   for (const isPlanned of [false, true]) {
-    const own = view.outages.filter(
+    const own = data.outages.filter(
       (one) => one.isPlanned === isPlanned && one.fromMs < day.toMs && one.toMs > day.fromMs,
     );
     if (own.length === 0) continue;
@@ -89,10 +89,10 @@ function notesOf(view: View, { day, sums }: DaySums): DayNote[] {
     notes.push({ kind: 'over-limit', atMs: sums.overLimitMs, kW: sums.overLimitW / 1000 });
   if (!Number.isNaN(sums.overLegW))
     notes.push({ kind: 'leg-overload', atMs: sums.overLegMs, kW: sums.overLegW / 1000 });
-  const wholeS = (Math.min(day.toMs, view.range.toMs) - Math.max(day.fromMs, view.range.fromMs)) / 1000;
+  const wholeS = (Math.min(day.toMs, data.range.toMs) - Math.max(day.fromMs, data.range.fromMs)) / 1000;
   const missingS = wholeS - (sums.allS - sums.bridgedS);
   if (missingS >= MISSING_S) notes.push({ kind: 'missing', hours: missingS / 3600 });
-  for (const { quantity, source, ms } of filledOn(day, view.log.fills))
+  for (const { quantity, source, ms } of filledOn(day, data.log.fills))
     notes.push({ kind: 'filled', quantity, source, hours: ms / 3_600_000 });
   return notes;
 }

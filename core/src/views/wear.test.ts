@@ -4,7 +4,7 @@ import { prepare } from '../passes/prepare.js';
 import { report } from '../report/report.js';
 import type { System } from '../system/schema.js';
 import { simulatedStore, STORE_HOME } from '../testing/store.js';
-import { wearCourse } from './wear.js';
+import { wearView } from './wear.js';
 
 // A simulated home (with known truth) that loses 6 % a year, installed two years before its log begins.
 const [built] = STORE_HOME.configurations!;
@@ -22,7 +22,7 @@ const home: System = { ...STORE_HOME, configurations: [{ ...built!, from: '2021-
 
 test('the drawn curve by the root of time reaches a level when its figure says', () => {
   const prepared = prepare(home, [log]);
-  const { trend } = wearCourse(prepared, range);
+  const { trend } = wearView(prepared, range);
   const { basis, value } = report(prepared, range).figures['capacity.endOfLife.80']!;
   const ahead = basis.yearsAheadByRoot as number;
   expect(value).not.toBeNull();
@@ -39,7 +39,7 @@ test('the warranty’s line in the chart is that of the terms that hold: without
       ...home,
       configurations: [{ ...home.configurations![0]!, ...terms, ...(grid ? { grid } : {}) }],
     };
-    const { trend } = wearCourse(prepare(system, [log]), range);
+    const { trend } = wearView(prepare(system, [log]), range);
     return trend!.warrantyKWh! / trend!.referenceKWh!;
   };
   expect(lineOf()).toBeCloseTo(0.7, 9);

@@ -1,11 +1,17 @@
-import { judge } from '../books/shared/capacityAssessment.js';
+import { capacityAssessment } from '../books/shared/capacityAssessment.js';
 import { verdictOf, type Verdict } from '../books/capacity/verdict.js';
 import type { Bounded } from '../books/shared/capacityTrend.js';
-import { noStrain, addStrain, RATE_BIN, TEMPERATURE_BOUNDS, type Strain } from '../passes/stressHistogram.js';
-import { viewOf, type Prepared } from '../passes/prepare.js';
+import {
+  noStress,
+  addStress,
+  RATE_BIN,
+  TEMPERATURE_BOUNDS,
+  type StressHistogram,
+} from '../passes/stressHistogram.js';
+import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import type { Range } from '../model/range.js';
 import { ageAt, configurationAt } from '../system/configuration.js';
-import type { View } from '../passes/rangeData.js';
+import type { RangeData } from '../passes/rangeData.js';
 import { damageOf, lifeOf, socCycles, type LifePoint } from '../books/wear/cycles.js';
 import { warrantyState, type Clock } from '../books/wear/warrantyState.js';
 import { YEAR_MS } from '../time/days.js';
@@ -18,7 +24,7 @@ const FAN_YEARS = 15;
 const PAST_POINTS = 12;
 
 /** What the Wear view draws of a range beside the figures. */
-export interface WearCourse {
+export interface WearView {
   readonly verdict: Verdict;
   /** Rainflow cycles by tenths of depth, and the share of a life each takes. */
   readonly depths: readonly { readonly from: number; readonly count: number; readonly damage: number }[];
@@ -44,7 +50,7 @@ export interface WearCourse {
   }[];
   readonly configurations: readonly { readonly name: string; readonly fromMs: number }[];
   readonly step: { readonly atMs: number } | null;
-  readonly trend: CapacityCourse | null;
+  readonly trend: CapacityLine | null;
   readonly warranty: {
     readonly isOffGrid: boolean;
     readonly beginsMs: number;
@@ -56,7 +62,7 @@ export interface WearCourse {
 }
 
 /** The line of the capacity through a range and its fan beyond it, kWh. */
-export interface CapacityCourse {
+export interface CapacityLine {
   readonly side: 'ac' | 'dc';
   readonly level: Bounded;
   readonly slope: Bounded | null;
@@ -77,19 +83,19 @@ export interface CapacityCourse {
 }
 
 /** The course of the wear over a range. */
-export function wearCourse(prepared: Prepared, range: Range): WearCourse {
-  const view = viewOf(prepared, range);
-  const judgement = judge(view);
-  const counting = new Set(judgement?.estimates);
-  const state = warrantyState(view);
+export function wearView(prepared: Prepared, range: Range): WearView {
+  const data = rangeDataOf(prepared, range);
+  const assessment = capacityAssessment(data);
+  const counting = new Set(assessment?.estimates);
+  const state = warrantyState(data);
   return {
-    verdict: verdictOf(view),
-    depths: depthsOf(view),
-    life: lifeOf(configurationAt(view.configurations, range.toMs - 1)),
-    hours: hoursTable(view, prepared),
-    rates: ratesOf(view.strain),
-    temperatures: temperaturesOf(view.strain),
-    estimates: view.estimates
+    verdict: verdictOf(data),
+    depths: depthsOf(data),
+    life: lifeOf(configurationAt(data.configurations, range.toMs - 1)),
+    hours: hoursTable(data, prepared),
+    rates: ratesOf(data.strain),
+    temperatures: temperaturesOf(data.strain),
+    estimates: data.estimates
       .filter(({ atMs }) => atMs >= range.fromMs)
       .map((one) => ({
         atMs: one.atMs,
@@ -104,45 +110,45 @@ export function wearCourse(prepared: Prepared, range: Range): WearCourse {
     configurations: prepared.configurations
       .filter(({ fromMs }) => fromMs > range.fromMs && fromMs < range.toMs)
       .map(({ name, fromMs }) => ({ name, fromMs })),
-    step: judgement?.step ? { atMs: judgement.step.atMs } : null,
-    trend: capacityCourse(view),
+    step: assessment?.step ? { atMs: assessment.step.atMs } : null,
+    trend: capacityLine(data),
     warranty: state && {
       isOffGrid: state.isOffGrid,
       beginsMs: state.beginsMs,
       clocks: state.clocks,
       allowedADayKWh: state.allowedADayKWh,
-      usedADayKWh: usedADay(view),
+      usedADayKWh: usedADay(data),
     },
   };
 }
 
-function usedADay({ history, range }: View): number | null {
+function usedADay({ history, range }: RangeData): number | null {
   const lately = history.filter(({ fromMs }) => fromMs >= range.toMs - 365 * 86_400_000);
   const days = lately.reduce((sum, { sums }) => sum + sums.batteryS, 0) / 86_400;
   return days > 0 ? lately.reduce((sum, { sums }) => sum + sums.dischargeWh, 0) / 1000 / days : null;
 }
 
-function depthsOf(view: View): WearCourse['depths'] {
+function depthsOf(data: RangeData): WearView['depths'] {
   const bins = Array.from({ length: DEPTH_BINS }, (_, k) => ({ from: k / DEPTH_BINS, count: 0, damage: 0 }));
-  for (const cycle of socCycles(view.turns)) {
+  for (const cycle of socCycles(data.turns)) {
     const bin = bins[Math.min(DEPTH_BINS - 1, Math.floor(cycle.depth * DEPTH_BINS))]!;
     bin.count += cycle.count;
-    bin.damage += damageOf(cycle, view.configurations);
+    bin.damage += damageOf(cycle, data.configurations);
   }
   return bins;
 }
 
-function hoursTable({ range }: View, { entries }: Prepared): WearCourse['hours'] {
-  const months = Array.from({ length: 12 }, noStrain);
+function hoursTable({ range }: RangeData, { entries }: Prepared): WearView['hours'] {
+  const months = Array.from({ length: 12 }, noStress);
   for (const entry of entries)
     if (entry.fromMs >= range.fromMs && entry.toMs <= range.toMs)
-      addStrain(months[Number(entry.day.date.slice(5, 7)) - 1]!, entry.strain);
+      addStress(months[Number(entry.day.date.slice(5, 7)) - 1]!, entry.strain);
   return months.map(({ socTime, socS }) =>
     Array.from(socTime, (time, hour) => (socS[hour]! > 0 ? time / socS[hour]! : null)),
   );
 }
 
-function ratesOf({ rateS }: Strain): WearCourse['rates'] {
+function ratesOf({ rateS }: StressHistogram): WearView['rates'] {
   const width = RATE_BIN * RATES_TOGETHER;
   const bins = Array.from({ length: Math.ceil(rateS.length / RATES_TOGETHER) }, (_, k) => ({
     from: k * width,
@@ -155,7 +161,7 @@ function ratesOf({ rateS }: Strain): WearCourse['rates'] {
   return bins.slice(0, last + 1);
 }
 
-function temperaturesOf({ temperatureS }: Strain): WearCourse['temperatures'] {
+function temperaturesOf({ temperatureS }: StressHistogram): WearView['temperatures'] {
   if (temperatureS.every((seconds) => seconds === 0)) return [];
   return Array.from(temperatureS, (seconds, band) => ({
     from: TEMPERATURE_BOUNDS[band - 1] ?? null,
@@ -164,10 +170,10 @@ function temperaturesOf({ temperatureS }: Strain): WearCourse['temperatures'] {
   }));
 }
 
-function capacityCourse(view: View): CapacityCourse | null {
-  const judgement = judge(view);
-  if (!judgement) return null;
-  const { trend, reference, configuration, estimates } = judgement;
+function capacityLine(data: RangeData): CapacityLine | null {
+  const assessment = capacityAssessment(data);
+  if (!assessment) return null;
+  const { trend, reference, configuration, estimates } = assessment;
   const kWh = ({ value, low, high }: Bounded) => ({
     value: value / 1000,
     low: low / 1000,
@@ -177,10 +183,10 @@ function capacityCourse(view: View): CapacityCourse | null {
   const slope = trend.slope && kWh(trend.slope);
   const end = configuration.warranty?.terms.endCapacity;
   const referenceKWh = reference ? reference.wh / 1000 : null;
-  const { toMs } = view.range;
+  const { toMs } = data.range;
   const age = ageAt(configuration, toMs, estimates[0]!.atMs) / YEAR_MS;
   return {
-    side: view.batterySide,
+    side: data.batterySide,
     level,
     slope,
     past: slope

@@ -1,4 +1,4 @@
-import type { PowerCourse, RollDay } from '@long-tally/core';
+import type { PowerSeries, RollDay } from '@long-tally/core';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { atOf, useDayQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
@@ -79,7 +79,7 @@ function Course({
   timeZone,
 }: {
   readonly homeId: string;
-  readonly course: PowerCourse;
+  readonly course: PowerSeries;
   readonly day: RollDay;
   readonly timeZone: string;
 }) {
@@ -117,7 +117,7 @@ function Course({
   );
 }
 
-function peakText({ peak, limits }: PowerCourse, timeZone: string): string {
+function peakText({ peak, limits }: PowerSeries, timeZone: string): string {
   const load = `The highest load is ${decimal(peak!.watts / 1000, 2)} kW at ${clockText(peak!.atMs, timeZone)}`;
   const limit = limits.islandW;
   if (limit === null) return `${load}. The inverter's limits are not described.`;

@@ -1,4 +1,4 @@
-import type { LossCourse, RangeReport } from '@long-tally/core';
+import type { LossesView, RangeReport } from '@long-tally/core';
 import { RoundTripMonths } from '../../charts/RoundTripMonths.js';
 import { TareLine } from '../../charts/TareLine.js';
 import { WindowScatter } from '../../charts/WindowScatter.js';
@@ -7,7 +7,7 @@ import { counted, decimal, localDateText } from '../../ui/format.js';
 /** Findings that belong to the losses. */
 
 interface ChartsProps {
-  readonly course: LossCourse;
+  readonly course: LossesView;
   readonly report: RangeReport;
   readonly timeZone: string;
   readonly width: number;

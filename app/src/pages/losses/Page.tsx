@@ -1,4 +1,4 @@
-import type { LossCourse, RangeReport } from '@long-tally/core';
+import type { LossesView, RangeReport } from '@long-tally/core';
 import { Link } from 'react-router';
 import { LossBudget } from '../../charts/LossBudget.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
@@ -72,7 +72,7 @@ interface PageProps {
   readonly home: Home;
   readonly roll: Roll;
   readonly report: RangeReport;
-  readonly course: LossCourse | null;
+  readonly course: LossesView | null;
   readonly range: DayRange;
 }
 

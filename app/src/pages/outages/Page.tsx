@@ -1,4 +1,4 @@
-import type { OutageCourse, RangeReport } from '@long-tally/core';
+import type { OutagesView, RangeReport } from '@long-tally/core';
 import { Link, useLocation } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
@@ -16,7 +16,7 @@ import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../workers/homeWorker.js';
 import { CAUTIONS } from './cautions.js';
 import { Ledger } from './Ledger.js';
-import { Options } from './Options.js';
+import { Options } from './Scenarios.js';
 import { Peaks } from './Peaks.js';
 import { Reserves } from './Reserves.js';
 import { Runtime } from './Runtime.js';
@@ -81,7 +81,7 @@ interface PageProps {
   readonly home: Home;
   readonly roll: Roll;
   readonly report: RangeReport;
-  readonly course: OutageCourse;
+  readonly course: OutagesView;
   readonly range: DayRange;
 }
 

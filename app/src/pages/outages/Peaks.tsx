@@ -1,8 +1,8 @@
-import { hiddenStarts, START_RATIO, type OutageCourse } from '@long-tally/core';
+import { hiddenStarts, START_RATIO, type OutagesView } from '@long-tally/core';
 import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
 
 interface Props {
-  readonly peaks: OutageCourse['peaks'];
+  readonly peaks: OutagesView['peaks'];
   readonly timeZone: string;
 }
 

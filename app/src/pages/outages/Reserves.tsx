@@ -1,17 +1,17 @@
-import { USUAL_RESERVE, type OutageCourse } from '@long-tally/core';
+import { USUAL_RESERVE, type OutagesView } from '@long-tally/core';
 import { useId, useState } from 'react';
 import { MONTHS } from '../../charts/HourTable.js';
 import { useReserveQuery } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
 import type { At } from '../../workers/homeWorker.js';
 
-type Held = NonNullable<OutageCourse['costs'][number]['importKWh']>;
+type Held = NonNullable<OutagesView['costs'][number]['importKWh']>;
 
 interface Props {
   readonly at: At;
   readonly from: string;
   readonly to: string;
-  readonly course: OutageCourse;
+  readonly course: OutagesView;
   readonly currency: string | null;
 }
 
@@ -112,7 +112,7 @@ function Costs({
   costs,
   currency,
 }: {
-  readonly costs: OutageCourse['costs'];
+  readonly costs: OutagesView['costs'];
   readonly currency: string | null;
 }) {
   if (costs.length === 0) return null;

@@ -1,4 +1,4 @@
-import { optionOf, runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
+import { scenarioOf, runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
 import { useDeferredValue, useState } from 'react';
 import { MONTHS } from '../../charts/HourTable.js';
 import { useUsualQuery } from '../../store/api.js';
@@ -123,7 +123,7 @@ function Usual({ at, from, to, soc }: Pick<Props, 'at' | 'from' | 'to'> & { read
   // Each figure typed would begin an outage in every hour; the last one of them is enough.
   const startSoc = useDeferredValue(soc);
   const { currentData: lasts, isFetching } = useUsualQuery(
-    { at, from, to, option: optionOf({ startSoc, hasSun: sun === 'with' }), month, hour },
+    { at, from, to, option: scenarioOf({ startSoc, hasSun: sun === 'with' }), month, hour },
     { skip: startSoc === null },
   );
   const upTo = (hours: number) => (hours >= HORIZON_H ? 'more than two weeks' : hoursText(hours));

@@ -1,4 +1,4 @@
-import { configurationsOf, runtimeHours, type OutageCourse } from '@long-tally/core';
+import { configurationsOf, runtimeHours, type OutagesView } from '@long-tally/core';
 import { useId, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { atOf, useOutagesQuery } from '../../store/api.js';
@@ -61,8 +61,8 @@ function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
 
 interface Props {
   readonly home: Home;
-  readonly course: OutageCourse;
-  readonly runsOn: NonNullable<OutageCourse['runsOn']>;
+  readonly course: OutagesView;
+  readonly runsOn: NonNullable<OutagesView['runsOn']>;
 }
 
 function Written({ home, course, runsOn }: Props) {

@@ -1,5 +1,5 @@
 import { zodResolver } from '@hookform/resolvers/zod';
-import type { WearCourse } from '@long-tally/core';
+import type { WearView } from '@long-tally/core';
 import { useFieldArray, useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { saveSystem } from '../../db/homes.js';
@@ -24,7 +24,7 @@ type Typed = z.input<typeof schema>;
 
 interface Props {
   readonly home: Home;
-  readonly life: WearCourse['life'];
+  readonly life: WearView['life'];
 }
 
 /** The battery's cycle-life curve: shown, and changed for the configuration that is the latest. */

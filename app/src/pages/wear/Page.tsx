@@ -1,4 +1,4 @@
-import type { RangeReport, WearCourse } from '@long-tally/core';
+import type { RangeReport, WearView } from '@long-tally/core';
 import { Link } from 'react-router';
 import { CapacityChart } from '../../charts/CapacityChart.js';
 import { DepthBars } from '../../charts/DepthBars.js';
@@ -103,7 +103,7 @@ function Wear({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
         <Waiting
           title="Wear"
           doing="Counting the cycles"
-          failed="The wear could not be judged"
+          failed="The wear could not be concluded"
           error={error}
         />
       )}
@@ -115,7 +115,7 @@ interface PageProps {
   readonly home: Home;
   readonly roll: Roll;
   readonly report: RangeReport;
-  readonly course: WearCourse | null;
+  readonly course: WearView | null;
   readonly range: DayRange;
 }
 
@@ -171,7 +171,7 @@ function Page({ home, roll, report, course, range }: PageProps) {
 }
 
 interface CoursesProps {
-  readonly course: WearCourse;
+  readonly course: WearView;
   readonly report: RangeReport;
   readonly onOpen: (key: string) => void;
   readonly home: Home;

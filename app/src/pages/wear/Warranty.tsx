@@ -1,11 +1,11 @@
-import type { WearCourse } from '@long-tally/core';
+import type { WearView } from '@long-tally/core';
 import { Link } from 'react-router';
 import { WarrantyClocks } from '../../charts/WarrantyClocks.js';
 import type { Home } from '../../db/database.js';
 import { decimal, localDateText } from '../../ui/format.js';
 
 interface Props {
-  readonly course: WearCourse;
+  readonly course: WearView;
   readonly home: Home;
   readonly nowMs: number;
   readonly width: number;

@@ -2,19 +2,19 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { FileButton } from '../../ui/FileButton.js';
 import { counted } from '../../ui/format.js';
-import { beginIntake, type Intake } from '../../workers/client.js';
+import { beginImport, type ImportSession } from '../../workers/client.js';
 import type { FoundBook, Restored } from '../../workers/restore.js';
 
 /** Opens a book, or several in one file: what is in it is said, and it is asked before a home is replaced. */
 export function OpenBook() {
-  const intake = useRef<Intake | null>(null);
+  const intake = useRef<ImportSession | null>(null);
   const [books, setBooks] = useState<readonly FoundBook[]>([]);
   const [done, setDone] = useState<ReadonlyMap<number, Restored>>(new Map());
   const [busy, setBusy] = useState<number | 'looking' | null>(null);
   useEffect(() => () => intake.current?.end(), []);
   const look = async (file: File) => {
     intake.current?.end();
-    intake.current = beginIntake();
+    intake.current = beginImport();
     setBooks([]);
     setDone(new Map());
     setBusy('looking');

@@ -1,12 +1,19 @@
 import { insufficient, measured, notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
-import { combined, energyDoubts, halfDigit, percent, type Doubt, doubtLines } from '../shared/uncertainty.js';
+import {
+  combined,
+  energyUncertainty,
+  halfDigit,
+  percent,
+  type Uncertainty,
+  uncertaintyLines,
+} from '../shared/uncertainty.js';
 import {
   channelOf,
   configurationNames,
   gradeOf,
   coverageOf,
-  storeWhOf,
-  type View,
+  storedChangeWh,
+  type RangeData,
 } from '../../passes/rangeData.js';
 import { METHODS } from './methods.js';
 
@@ -15,32 +22,32 @@ const CAPACITY_SHARE = 0.1;
 const CAPACITY_ASSUMPTION = 'Usable capacity as described in the system, ±10 %; SOC 0–100 % spans it.';
 
 /** Change in store, losses, closing error and its share. */
-export function balance(view: View): Record<string, Figure> {
+export function balance(data: RangeData): Record<string, Figure> {
   return {
-    'account.storeChange': storeChange(view),
-    'account.losses': losses(view),
-    ...closing(view),
+    'account.storeChange': storeChange(data),
+    'account.losses': losses(data),
+    ...closing(data),
   };
 }
 
-function storeReason(view: View): string | null {
-  if (!view.log.channels.has('soc'))
+function storeReason(data: RangeData): string | null {
+  if (!data.log.channels.has('soc'))
     return 'The log has no state of charge; a column soc_pct would supply it.';
-  if (view.parts.some(({ configuration, sums }) => sums.socS > 0 && configuration.usableWh === null)) {
+  if (data.parts.some(({ configuration, sums }) => sums.socS > 0 && configuration.usableWh === null)) {
     return 'The usable capacity is not known; describe modules, kWh each and usable share in the system.';
   }
   return null;
 }
 
-function storeChange(view: View): Figure {
-  const reason = storeReason(view);
+function storeChange(data: RangeData): Figure {
+  const reason = storeReason(data);
   if (reason) return notMeasured('kWh', METHODS.storeChange, reason);
-  const parts = view.parts.filter(({ sums }) => !Number.isNaN(sums.socFirst));
+  const parts = data.parts.filter(({ sums }) => !Number.isNaN(sums.socFirst));
   if (parts.length === 0)
     return insufficient('kWh', METHODS.storeChange, 'State of charge is missing throughout this range.');
   let wh = 0;
   const working: WorkingLine[] = [];
-  const doubts: Doubt[] = [];
+  const doubts: Uncertainty[] = [];
   for (const { configuration, sums } of parts) {
     const { name, usableWh } = configuration;
     const change = (sums.socLast - sums.socFirst) * usableWh!;
@@ -51,7 +58,7 @@ function storeChange(view: View): Figure {
       { label: `− SOC at start${of}`, value: sums.socFirst, unit: 'share', role: 'input' },
       { label: `× usable capacity${of}`, value: usableWh! / 1000, unit: 'kWh', role: 'input' },
     );
-    doubts.push(...storeDoubts(view, sums.socLast - sums.socFirst, usableWh!));
+    doubts.push(...storeDoubts(data, sums.socLast - sums.socFirst, usableWh!));
   }
   const half = combined(doubts) / 1000;
   const value = wh / 1000;
@@ -64,7 +71,7 @@ function storeChange(view: View): Figure {
       working: [
         ...working,
         { label: 'change in store', value, unit: 'kWh', role: 'result' },
-        ...doubtLines(doubts, 1 / 1000, 'kWh'),
+        ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
       ],
       assumptions: [CAPACITY_ASSUMPTION],
     },
@@ -72,12 +79,12 @@ function storeChange(view: View): Figure {
 }
 
 /** How far a change in store may be off, in Wh: SOC at both ends, its last digit, and the capacity itself. */
-function storeDoubts(view: View, socChange: number, usableWh: number): Doubt[] {
-  const digit = halfDigit(view.log.channels.get('soc'));
+function storeDoubts(data: RangeData, socChange: number, usableWh: number): Uncertainty[] {
+  const digit = halfDigit(data.log.channels.get('soc'));
   return [
     {
-      label: `SOC at both ends, ±${percent(view.accuracy.soc)} each`,
-      half: Math.SQRT2 * view.accuracy.soc * usableWh,
+      label: `SOC at both ends, ±${percent(data.accuracy.soc)} each`,
+      half: Math.SQRT2 * data.accuracy.soc * usableWh,
     },
     { label: 'last digit of SOC at both ends', half: Math.SQRT2 * digit * usableWh },
     {
@@ -87,8 +94,8 @@ function storeDoubts(view: View, socChange: number, usableWh: number): Doubt[] {
   ];
 }
 
-function losses(view: View): Figure {
-  const channels = (['solar', 'load', 'grid'] as const).map((quantity) => channelOf(view, quantity));
+function losses(data: RangeData): Figure {
+  const channels = (['solar', 'load', 'grid'] as const).map((quantity) => channelOf(data, quantity));
   if (channels.some((channel) => !channel)) {
     return notMeasured(
       'kWh',
@@ -96,9 +103,9 @@ function losses(view: View): Figure {
       'Losses need solar, load and grid power; the log lacks one of them.',
     );
   }
-  const reason = storeReason(view);
+  const reason = storeReason(data);
   if (reason) return notMeasured('kWh', METHODS.losses, reason);
-  const { total } = view;
+  const { total } = data;
   if (total.storeS === 0) {
     return insufficient(
       'kWh',
@@ -106,22 +113,22 @@ function losses(view: View): Figure {
       'In no interval are solar, load, grid and the change of SOC all known.',
     );
   }
-  const storeWh = storeWhOf(view, 'socChangeStore');
+  const storeWh = storedChangeWh(data, 'socChangeStore');
   const wh = total.solarStore + total.importStore - total.loadStore - total.exportStore - storeWh;
   const share = total.storeS / Math.max(1, total.gridS);
   const doubts = [
-    ...energyDoubts(view, 'solar', total.solarStore, total.solarOnS * share),
-    ...energyDoubts(view, 'load', total.loadStore, total.storeS),
+    ...energyUncertainty(data, 'solar', total.solarStore, total.solarOnS * share),
+    ...energyUncertainty(data, 'load', total.loadStore, total.storeS),
     // One meter reads both directions of the grid: its gain acts on the difference.
-    ...energyDoubts(
-      view,
+    ...energyUncertainty(
+      data,
       'grid',
       total.importStore - total.exportStore,
       (total.importOnS + total.exportOnS) * share,
     ),
-    ...view.parts
+    ...data.parts
       .filter(({ sums }) => sums.storeS > 0)
-      .flatMap(({ configuration, sums }) => storeDoubts(view, sums.socChangeStore, configuration.usableWh!)),
+      .flatMap(({ configuration, sums }) => storeDoubts(data, sums.socChangeStore, configuration.usableWh!)),
   ];
   const half = combined(doubts) / 1000;
   const value = wh / 1000;
@@ -136,9 +143,9 @@ function losses(view: View): Figure {
     unit: 'kWh',
     method: METHODS.losses,
     basis: {
-      coverage: coverageOf(view, total.storeS),
-      intervals: Math.round((total.storeS * 1000) / view.log.stepMs),
-      configurations: configurationNames(view),
+      coverage: coverageOf(data, total.storeS),
+      intervals: Math.round((total.storeS * 1000) / data.log.stepMs),
+      configurations: configurationNames(data),
     },
     working: [
       line('solar', total.solarStore),
@@ -147,7 +154,7 @@ function losses(view: View): Figure {
       line('− export', total.exportStore),
       line('− change in store', storeWh),
       line('losses', wh, 'result'),
-      ...doubtLines(doubts, 1 / 1000, 'kWh'),
+      ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
     ],
     assumptions: [
       CAPACITY_ASSUMPTION,
@@ -160,13 +167,13 @@ function losses(view: View): Figure {
     ],
   } as const;
   const interval = { value, low: value - half, high: value + half };
-  return gradeOf(view, 'solar', 'load', 'grid')(interval, evidence);
+  return gradeOf(data, 'solar', 'load', 'grid')(interval, evidence);
 }
 
-function closing(view: View): Record<string, Figure> {
+function closing(data: RangeData): Record<string, Figure> {
   const flows = (['solar', 'grid', 'battery', 'load'] as const).map((quantity) => ({
     quantity,
-    channel: channelOf(view, quantity),
+    channel: channelOf(data, quantity),
   }));
   const missing = flows.filter(({ channel }) => !channel).map(({ quantity }) => quantity);
   const derived = flows.find(({ channel }) => channel?.origin === 'derived');
@@ -182,7 +189,7 @@ function closing(view: View): Record<string, Figure> {
       'account.closingShare': notMeasured('share', METHODS.closingShare, reason),
     };
   }
-  const { total } = view;
+  const { total } = data;
   const inflow = total.solarBus + total.importBus + total.dischargeBus;
   if (total.busS === 0 || inflow <= 0) {
     const none = 'In no interval are solar, grid, battery and load all known and anything flowing.';
@@ -193,15 +200,15 @@ function closing(view: View): Record<string, Figure> {
   }
   const wh = inflow - total.loadBus - total.exportBus - total.chargeBus;
   const doubts = [
-    ...energyDoubts(view, 'solar', total.solarBus, total.solarOnS),
-    ...energyDoubts(view, 'grid', total.importBus - total.exportBus, total.importOnS + total.exportOnS),
-    ...energyDoubts(
-      view,
+    ...energyUncertainty(data, 'solar', total.solarBus, total.solarOnS),
+    ...energyUncertainty(data, 'grid', total.importBus - total.exportBus, total.importOnS + total.exportOnS),
+    ...energyUncertainty(
+      data,
       'battery',
       total.dischargeBus - total.chargeBus,
       total.chargeOnS + total.dischargeOnS,
     ),
-    ...energyDoubts(view, 'load', total.loadBus, total.busS),
+    ...energyUncertainty(data, 'load', total.loadBus, total.busS),
   ];
   const half = combined(doubts);
   const line = (label: string, energyWh: number): WorkingLine => ({
@@ -210,17 +217,17 @@ function closing(view: View): Record<string, Figure> {
     unit: 'kWh',
     role: 'input',
   });
-  const solarOnDc = view.parts.some(({ configuration }) => configuration.described?.coupling === 'dc');
+  const solarOnDc = data.parts.some(({ configuration }) => configuration.described?.coupling === 'dc');
   const assumptions =
-    view.batterySide === 'dc' || solarOnDc
+    data.batterySide === 'dc' || solarOnDc
       ? [
           'The battery or the solar is measured on the DC side: this difference contains the inverter’s conversion and idle draw and is not meter error alone.',
         ]
       : [];
   const basis = {
-    coverage: coverageOf(view, total.busS),
-    intervals: Math.round((total.busS * 1000) / view.log.stepMs),
-    batterySide: view.batterySide,
+    coverage: coverageOf(data, total.busS),
+    intervals: Math.round((total.busS * 1000) / data.log.stepMs),
+    batterySide: data.batterySide,
   };
   const sum = [
     line('solar', total.solarBus),
@@ -241,7 +248,7 @@ function closing(view: View): Record<string, Figure> {
         working: [
           ...sum,
           { label: 'closing error', value: kWh, unit: 'kWh', role: 'result' },
-          ...doubtLines(doubts, 1 / 1000, 'kWh'),
+          ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
         ],
         assumptions,
       },
@@ -256,7 +263,7 @@ function closing(view: View): Record<string, Figure> {
           line('closing error', wh),
           line('÷ solar + import + discharge', inflow),
           { label: 'closing share', value: wh / inflow, unit: 'share', role: 'result' },
-          ...doubtLines(doubts, 1 / inflow, 'share'),
+          ...uncertaintyLines(doubts, 1 / inflow, 'share'),
         ],
         assumptions,
       },

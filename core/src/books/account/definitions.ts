@@ -1,16 +1,19 @@
 import type { Figure } from '../../model/figure.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 
 /**
  * Why the three schools of self-sufficiency differ in a range, in numbers: of the distance between supply and meter so much
  * is grid energy put into the battery, so much standby trickle, so much what the meters do not agree on.
  * @returns null where one of the schools has no figure
  */
-export function schoolsSentence(view: View, figures: Readonly<Record<string, Figure>>): string | null {
+export function definitionsSentence(
+  data: RangeData,
+  figures: Readonly<Record<string, Figure>>,
+): string | null {
   const [grid, supply, solar] = (['grid', 'supply', 'solar'] as const).map(
     (school) => figures[`account.selfSufficiency.${school}`]?.value ?? null,
   );
-  const { total } = view;
+  const { total } = data;
   if (grid == null || supply == null || total.loadBus <= 0) return null;
   const kWh = (wh: number) => `${(wh / 1000).toFixed(1)} kWh`;
   const percent = (share: number) => `${(100 * share).toFixed(1)} %`;

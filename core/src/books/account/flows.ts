@@ -1,12 +1,17 @@
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
-import { combined, energyDoubts, type Metered, doubtLines } from '../shared/uncertainty.js';
-import { channelOf, coverageOf, gradeOf, type View } from '../../passes/rangeData.js';
+import { combined, energyUncertainty, type Metered, uncertaintyLines } from '../shared/uncertainty.js';
+import { channelOf, coverageOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
 
 const SOURCE =
   'In each interval solar serves the load, then the store, then the grid; discharge serves the load, then the grid; the grid serves the rest. Common practice, no published source.';
 
 /** The flows of the account, by the two ends of each: whose meter it leans on, and how much it is. */
-const FLOWS: readonly (readonly [key: string, what: string, meter: Metered, wh: (view: View) => number])[] = [
+const FLOWS: readonly (readonly [
+  key: string,
+  what: string,
+  meter: Metered,
+  wh: (data: RangeData) => number,
+])[] = [
   ['solarToLoad', 'solar to load', 'solar', ({ total }) => total.solarToLoadBus],
   [
     'solarToStore',
@@ -38,36 +43,36 @@ export function flowMethod(key: string): Method {
 }
 
 /** Where each source went, solar first. */
-export function flows(view: View): Record<string, Figure> {
+export function flows(data: RangeData): Record<string, Figure> {
   const needed: readonly Metered[] = ['solar', 'load', 'grid', 'battery'];
-  const missing = needed.filter((quantity) => !channelOf(view, quantity));
+  const missing = needed.filter((quantity) => !channelOf(data, quantity));
   return Object.fromEntries(
     FLOWS.map(([key, what, meter, whOf]) => {
       const method = flowMethod(key);
       const name = `account.flow.${key}`;
       if (missing.length > 0)
         return [name, notMeasured('kWh', method, `The log has no ${missing.join(' and no ')} power.`)];
-      const { busS } = view.total;
+      const { busS } = data.total;
       if (busS === 0) return [name, insufficient('kWh', method, 'In no interval are all four flows known.')];
-      const wh = whOf(view);
+      const wh = whOf(data);
       // The gain of the meter it leans on; a meter's zero falls on whatever flow is left over and is told there.
-      const doubts = energyDoubts(view, meter, wh, 0).slice(0, 1);
+      const doubts = energyUncertainty(data, meter, wh, 0).slice(0, 1);
       const half = combined(doubts) / 1000;
       const value = wh / 1000;
       return [
         name,
-        gradeOf(view, ...needed)(
+        gradeOf(data, ...needed)(
           { value, low: Math.max(0, value - half), high: value + half },
           {
             unit: 'kWh',
             method,
-            basis: { coverage: coverageOf(view, busS), stepSeconds: view.log.stepMs / 1000 },
+            basis: { coverage: coverageOf(data, busS), stepSeconds: data.log.stepMs / 1000 },
             working: [
               { label: `${what}, in intervals that know all four flows`, value, unit: 'kWh', role: 'result' },
-              ...doubtLines(doubts, 1 / 1000, 'kWh'),
+              ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
             ],
             assumptions:
-              view.log.stepMs >= 1_800_000
+              data.log.stepMs >= 1_800_000
                 ? ['Steps of 30 minutes and more hide flows that both happened within one.']
                 : [],
           },

@@ -3,7 +3,7 @@ import { prepare } from '../../passes/prepare.js';
 import { logOf, reportOf, systemOf, TEN_KWH, valueOf, type Row } from '../../testing/logs.js';
 import { daysBetween } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
-import { powerCourse } from '../../views/powerCourse.js';
+import { powerSeries } from '../../views/powerSeries.js';
 import { rollOf } from '../../views/roll.js';
 
 const START = '2024-01-01T00:00:00Z';
@@ -112,7 +112,7 @@ describe('what explains a day', () => {
 
   test('and in the course of the day: the crossing, the highest load, the outage', async () => {
     const prepared = prepare(system, [await logOf(hours, START, 3600)]);
-    const course = powerCourse(
+    const course = powerSeries(
       prepared,
       daysBetween(zoneOf('UTC'), Date.parse(START), Date.parse(START) + 1)[0]!,
     );

@@ -1,12 +1,12 @@
 import { insufficient, notMeasured, type Figure } from '../../model/figure.js';
 import { GRID_FREE_WH } from '../../passes/dailySums.js';
-import { combined, energyDoubts, zeroOf, doubtLines } from '../shared/uncertainty.js';
-import { channelOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
+import { combined, energyUncertainty, zeroOf, uncertaintyLines } from '../shared/uncertainty.js';
+import { channelOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { METHODS } from './methods.js';
 
 /** Grid-free days and their share, and the standby trickle. */
-export function gridContact(view: View): Record<string, Figure> {
-  if (!channelOf(view, 'grid')) {
+export function gridContact(data: RangeData): Record<string, Figure> {
+  if (!channelOf(data, 'grid')) {
     const reason = 'The log has no grid power; a column grid_w would supply it.';
     return {
       'account.gridFreeDays': notMeasured('days', METHODS.gridFree, reason),
@@ -14,11 +14,11 @@ export function gridContact(view: View): Record<string, Figure> {
       'account.trickle': notMeasured('kWh/day', METHODS.trickle, reason),
     };
   }
-  return { ...gridFree(view), 'account.trickle': trickle(view) };
+  return { ...gridFree(data), 'account.trickle': trickle(data) };
 }
 
-function gridFree(view: View): Record<string, Figure> {
-  const days = view.days.filter(({ gridFree: free }) => free !== null);
+function gridFree(data: RangeData): Record<string, Figure> {
+  const days = data.days.filter(({ gridFree: free }) => free !== null);
   if (days.length === 0) {
     const reason = 'No day is covered to 90 %; a fuller log would supply it.';
     return {
@@ -26,9 +26,9 @@ function gridFree(view: View): Record<string, Figure> {
       'account.gridFreeShare': insufficient('share', METHODS.gridFree, reason),
     };
   }
-  const graded = gradeOf(view, 'grid');
-  const gain = view.accuracy.grid;
-  const zeroWh = zeroOf(view, 'grid') / 3600;
+  const graded = gradeOf(data, 'grid');
+  const gain = data.accuracy.grid;
+  const zeroWh = zeroOf(data, 'grid') / 3600;
   const count = (shift: -1 | 0 | 1) =>
     days.filter(({ sums }) => {
       const half = Math.hypot(gain * sums.importWh, zeroWh * sums.importOnS);
@@ -67,8 +67,8 @@ function gridFree(view: View): Record<string, Figure> {
   };
 }
 
-function trickle(view: View): Figure {
-  const { trickleBus, trickleS, busS } = view.total;
+function trickle(data: RangeData): Figure {
+  const { trickleBus, trickleS, busS } = data.total;
   if (busS === 0) {
     return insufficient(
       'kWh/day',
@@ -78,10 +78,10 @@ function trickle(view: View): Figure {
   }
   const days = busS / 86_400;
   const value = trickleBus / 1000 / days;
-  const doubts = energyDoubts(view, 'grid', trickleBus, trickleS);
+  const doubts = energyUncertainty(data, 'grid', trickleBus, trickleS);
   const half = combined(doubts) / 1000 / days;
   return gradeOf(
-    view,
+    data,
     'solar',
     'load',
     'grid',
@@ -101,7 +101,7 @@ function trickle(view: View): Figure {
         },
         { label: '÷ days measured', value: days, unit: 'days', role: 'input' },
         { label: 'trickle', value, unit: 'kWh/day', role: 'result' },
-        ...doubtLines(doubts, 1 / 1000 / days, 'kWh/day'),
+        ...uncertaintyLines(doubts, 1 / 1000 / days, 'kWh/day'),
       ],
       assumptions: ['A grid meter’s zero offset counts in full here: it is as large as the trickle itself.'],
     },

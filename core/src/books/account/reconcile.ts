@@ -1,9 +1,9 @@
-import { viewOf, type Prepared } from '../../passes/prepare.js';
+import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import { endMs } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import { dayNumberAt, dayNumberOfDate, dayOf } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 
 /** A way of reckoning self-sufficiency that gives about what somebody states. */
 export interface Reckoning {
@@ -25,10 +25,10 @@ const MOST = 6;
  * @returns the nearest ways of reckoning, best first
  */
 export function reconcile(prepared: Prepared, range: Range, stated: number): Reckoning[] {
-  const view = viewOf(prepared, range);
-  const here = definitions(view).map(([says, value]) => ({ says: `${says}, this range`, value }));
+  const data = rangeDataOf(prepared, range);
+  const here = definitions(data).map(([says, value]) => ({ says: `${says}, this range`, value }));
   const elsewhere = otherRanges(prepared, range).flatMap(({ name, ...other }) => {
-    const there = definitions(viewOf(prepared, other)).slice(0, 2);
+    const there = definitions(rangeDataOf(prepared, other)).slice(0, 2);
     return there.map(([says, value]) => ({ says: `${says}, ${name}`, value }));
   });
   return [...here, ...elsewhere]
@@ -39,7 +39,7 @@ export function reconcile(prepared: Prepared, range: Range, stated: number): Rec
 }
 
 /** Definitions in use, by the meter and by supply first; NaN where a flow is not known. */
-function definitions({ total, days }: View): (readonly [says: string, value: number])[] {
+function definitions({ total, days }: RangeData): (readonly [says: string, value: number])[] {
   const { loadMeter, importMeter, loadBus, importBus, solarBus } = total;
   const bus = total.busS > 0 ? loadBus : NaN;
   const losses = solarBus + importBus - loadBus - total.exportBus;

@@ -1,7 +1,14 @@
 import { notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
 import type { Sums } from '../../passes/sums.js';
-import { doubtLines, combined, energyDoubts, type Metered } from '../shared/uncertainty.js';
-import { channelOf, coverageOf, gradeOf, hoursOf, lumpsOf, type View } from '../../passes/rangeData.js';
+import { uncertaintyLines, combined, energyUncertainty, type Metered } from '../shared/uncertainty.js';
+import {
+  channelOf,
+  coverageOf,
+  gradeOf,
+  hoursOf,
+  unshapedOf,
+  type RangeData,
+} from '../../passes/rangeData.js';
 import { METHODS } from './methods.js';
 
 interface Total {
@@ -65,14 +72,17 @@ const TOTALS: readonly Total[] = [
 ];
 
 /** Energies of the range, each on the intervals in which its own channel is known; never scaled up. */
-export function totals(view: View): Record<string, Figure> {
-  return Object.fromEntries(TOTALS.map((total) => [`account.${total.key}`, totalFigure(view, total)]));
+export function totals(data: RangeData): Record<string, Figure> {
+  return Object.fromEntries(TOTALS.map((total) => [`account.${total.key}`, totalFigure(data, total)]));
 }
 
-function totalFigure(view: View, { key, channel: quantity, energyWh, onS, knownS, bring }: Total): Figure {
-  const channel = channelOf(view, quantity);
-  const shapeless = lumpsOf(view.lumps, key);
-  const courseS = channel ? knownS(view.total) : 0;
+function totalFigure(
+  data: RangeData,
+  { key, channel: quantity, energyWh, onS, knownS, bring }: Total,
+): Figure {
+  const channel = channelOf(data, quantity);
+  const shapeless = unshapedOf(data.lumps, key);
+  const courseS = channel ? knownS(data.total) : 0;
   if (courseS === 0 && shapeless.seconds === 0) {
     return notMeasured(
       'kWh',
@@ -80,22 +90,22 @@ function totalFigure(view: View, { key, channel: quantity, energyWh, onS, knownS
       `The log has no ${quantity} power in this range; a column ${bring} would supply it.`,
     );
   }
-  const courseWh = courseS > 0 ? energyWh(view.total) : 0;
+  const courseWh = courseS > 0 ? energyWh(data.total) : 0;
   const wh = courseWh + shapeless.wh;
   const kWh = wh / 1000;
   const origin = channel?.origin ?? 'counter';
   const doubts =
-    origin === 'known' ? [] : energyDoubts(view, quantity, wh, courseS > 0 ? onS(view.total) : 0);
+    origin === 'known' ? [] : energyUncertainty(data, quantity, wh, courseS > 0 ? onS(data.total) : 0);
   const half = combined(doubts) / 1000;
-  const bridgedH = hoursOf(view.total.bridgedS);
+  const bridgedH = hoursOf(data.total.bridgedS);
   const lumpLine = shapeless.seconds > 0;
   const evidence = {
     unit: 'kWh',
     method: METHODS.total,
     basis: {
-      intervals: Math.round((courseS * 1000) / view.log.stepMs),
-      coverage: coverageOf(view, courseS + shapeless.seconds),
-      stepSeconds: view.log.stepMs / 1000,
+      intervals: Math.round((courseS * 1000) / data.log.stepMs),
+      coverage: coverageOf(data, courseS + shapeless.seconds),
+      stepSeconds: data.log.stepMs / 1000,
       origin,
       sources: [...(channel?.sources ?? []), ...shapeless.sources],
       ...(bridgedH > 0 ? { bridgedHours: bridgedH } : {}),
@@ -124,7 +134,7 @@ function totalFigure(view: View, { key, channel: quantity, energyWh, onS, knownS
           ] as const)
         : []),
       { label: key, value: kWh, unit: 'kWh', role: 'result' },
-      ...doubtLines(doubts, 1 / 1000, 'kWh'),
+      ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
     ] satisfies WorkingLine[],
     assumptions: [
       ...(origin === 'derived'
@@ -138,5 +148,5 @@ function totalFigure(view: View, { key, channel: quantity, energyWh, onS, knownS
   } as const;
   // Energy of one direction cannot be below zero, whatever the meter's offset.
   const interval = { value: kWh, low: Math.min(kWh, Math.max(0, kWh - half)), high: kWh + half };
-  return gradeOf(view, quantity)(interval, evidence);
+  return gradeOf(data, quantity)(interval, evidence);
 }

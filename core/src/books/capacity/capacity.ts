@@ -7,12 +7,12 @@ import {
   type WorkingLine,
 } from '../../model/figure.js';
 import { percent } from '../shared/uncertainty.js';
-import { channelOf, type View } from '../../passes/rangeData.js';
+import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import { CUT_OFF, cutOffDrift, cutOffNow, DRIFT, FROM_CHARGE, fromCharge } from './crossChecks.js';
 import { END, endOfLife, ENDS } from './endOfLife.js';
 import { assumptionsOf, basisOf, gradeOf } from './evidence.js';
 import { HEALTH, health } from './stateOfHealth.js';
-import { fadeOf, judge, type Judgement } from '../shared/capacityAssessment.js';
+import { fadeOf, capacityAssessment, type CapacityAssessment } from '../shared/capacityAssessment.js';
 import { yearOnYear, type Bounded } from '../shared/capacityTrend.js';
 
 const NAMES = 'State-of-health parameters of stationary storage: EU Regulation 2023/1542, Annex VII.';
@@ -35,17 +35,17 @@ export const YEAR_ON_YEAR: Method = {
 };
 
 /** Capacity, state of health, fade and the dates it leads to. */
-export function capacity(view: View): Record<string, Figure> {
-  const judgement = judge(view);
-  const missing = judgement ? null : lacking(view);
+export function capacity(data: RangeData): Record<string, Figure> {
+  const assessment = capacityAssessment(data);
+  const missing = assessment ? null : lacking(data);
   const all: readonly (readonly [
     key: string,
     unit: Unit,
     method: Method,
-    make: (of: Judgement) => Figure,
+    make: (of: CapacityAssessment) => Figure,
   ])[] = [
-    ['now', 'kWh', NOW, (of) => now(view, of)],
-    ['now.fromCharge', 'kWh', FROM_CHARGE, (of) => fromCharge(view, of)],
+    ['now', 'kWh', NOW, (of) => now(data, of)],
+    ['now.fromCharge', 'kWh', FROM_CHARGE, (of) => fromCharge(data, of)],
     ['stateOfHealth', 'share', HEALTH.reference, (of) => health(of, 'reference')],
     ['stateOfHealth.trial', 'share', HEALTH.trial, (of) => health(of, 'trial')],
     ['stateOfHealth.firstDays', 'share', HEALTH.firstDays, (of) => health(of, 'firstDays')],
@@ -56,21 +56,26 @@ export function capacity(view: View): Record<string, Figure> {
     ['fadePerYear.yearOnYear', 'share/year', YEAR_ON_YEAR, fadeByYears],
     ...ENDS.map(
       (left) =>
-        [`endOfLife.${left}`, 'date', END(left), (of: Judgement) => endOfLife(view, of, left)] as const,
+        [
+          `endOfLife.${left}`,
+          'date',
+          END(left),
+          (of: CapacityAssessment) => endOfLife(data, of, left),
+        ] as const,
     ),
   ];
   return Object.fromEntries(
     all.map(([key, unit, method, make]) => [
       `capacity.${key}`,
-      judgement ? make(judgement) : missing!(unit, method),
+      assessment ? make(assessment) : missing!(unit, method),
     ]),
   );
 }
 
-function lacking(view: View): (unit: Unit, method: Method) => Figure {
+function lacking(data: RangeData): (unit: Unit, method: Method) => Figure {
   const lacks = [
-    ...(channelOf(view, 'battery') ? [] : ['battery power']),
-    ...(view.log.channels.has('soc') ? [] : ['state of charge']),
+    ...(channelOf(data, 'battery') ? [] : ['battery power']),
+    ...(data.log.channels.has('soc') ? [] : ['state of charge']),
   ];
   if (lacks.length > 0)
     return (unit, method) =>
@@ -79,7 +84,7 @@ function lacking(view: View): (unit: Unit, method: Method) => Figure {
         method,
         `The log has no ${lacks.join(' and no ')}; a column of it would supply this.`,
       );
-  if (view.parts.at(-1)!.configuration.usableWh === null)
+  if (data.parts.at(-1)!.configuration.usableWh === null)
     return (unit, method) =>
       notMeasured(unit, method, 'The battery’s capacity is not described; the system file would supply it.');
   const reason =
@@ -87,7 +92,7 @@ function lacking(view: View): (unit: Unit, method: Method) => Figure {
   return (unit, method) => insufficient(unit, method, reason);
 }
 
-function now(view: View, of: Judgement): Figure {
+function now(data: RangeData, of: CapacityAssessment): Figure {
   const { trend, systematic } = of;
   const { value, low, high } = trend.level;
   const own = systematic * value;
@@ -100,7 +105,7 @@ function now(view: View, of: Judgement): Figure {
     {
       unit: 'kWh',
       method: NOW,
-      basis: { ...basisOf(of), side: view.batterySide },
+      basis: { ...basisOf(of), side: data.batterySide },
       working: [
         { label: 'estimates', value: of.estimates.length, unit: 'count', role: 'input' },
         { label: 'months with estimates', value: trend.blocks.length, unit: 'count', role: 'input' },
@@ -112,14 +117,14 @@ function now(view: View, of: Judgement): Figure {
           role: 'uncertainty',
         },
         {
-          label: `battery meter, and SOC ±${percent(view.accuracy.soc)} of full`,
+          label: `battery meter, and SOC ±${percent(data.accuracy.soc)} of full`,
           value: own / 1000,
           unit: 'kWh',
           role: 'uncertainty',
         },
       ],
       assumptions: [
-        view.batterySide === 'ac'
+        data.batterySide === 'ac'
           ? 'Delivered capacity: what reaches the AC side, conversion already lost.'
           : 'Capacity on the battery’s DC side.',
         ...assumptionsOf(of),
@@ -128,7 +133,7 @@ function now(view: View, of: Judgement): Figure {
   );
 }
 
-function fade(of: Judgement): Figure {
+function fade(of: CapacityAssessment): Figure {
   const { trend } = of;
   const rate = fadeOf(of);
   if (!rate) return insufficient('share/year', FADE, trend.reason ?? NO_BASE, basisOf(of));
@@ -145,7 +150,7 @@ function fade(of: Judgement): Figure {
 
 const NO_BASE = 'There is neither a reference nor a described capacity to set the slope against.';
 
-function baseOf({ reference, configuration }: Judgement): number | null {
+function baseOf({ reference, configuration }: CapacityAssessment): number | null {
   return reference?.wh ?? configuration.usableWh;
 }
 
@@ -163,7 +168,7 @@ function rateLines(slope: Bounded, rate: Bounded, base: number): WorkingLine[] {
   ];
 }
 
-function fadeByYears(of: Judgement): Figure {
+function fadeByYears(of: CapacityAssessment): Figure {
   const slope = yearOnYear(of.trend.blocks);
   const base = baseOf(of);
   if (!slope || base === null)

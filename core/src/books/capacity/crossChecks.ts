@@ -1,7 +1,7 @@
 import { estimated, insufficient, measured, type Figure, type Method } from '../../model/figure.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import { assumptionsOf, basisOf } from './evidence.js';
-import type { Judgement } from '../shared/capacityAssessment.js';
+import type { CapacityAssessment } from '../shared/capacityAssessment.js';
 
 export const FROM_CHARGE: Method = {
   id: 'capacity.from-charge',
@@ -23,7 +23,7 @@ const NO_STOP =
   'In this range the battery never stopped near empty while the home still needed it. A run down to the cut-off would show where it lies.';
 
 /** The capacity from charges alone, brought to what they let out again: a check of the one from discharges. */
-export function fromCharge(view: View, of: Judgement): Figure {
+export function fromCharge(data: RangeData, of: CapacityAssessment): Figure {
   const { chargeTrend, charges, trend, systematic } = of;
   if (!chargeTrend)
     return insufficient(
@@ -43,7 +43,7 @@ export function fromCharge(view: View, of: Judgement): Figure {
     {
       unit: 'kWh',
       method: FROM_CHARGE,
-      basis: { configurations: [of.configuration.name], charges, side: view.batterySide },
+      basis: { configurations: [of.configuration.name], charges, side: data.batterySide },
       working: [
         { label: 'charges', value: charges, unit: 'count', role: 'input' },
         { label: 'from charges', value: value / 1000, unit: 'kWh', role: 'result' },
@@ -57,7 +57,7 @@ export function fromCharge(view: View, of: Judgement): Figure {
 }
 
 /** Where the battery stops on its monitor's scale. */
-export function cutOffNow({ cutOff, configuration }: Judgement): Figure {
+export function cutOffNow({ cutOff, configuration }: CapacityAssessment): Figure {
   if (!cutOff) return insufficient('share', CUT_OFF, NO_STOP);
   return measured(cutOff.now, {
     unit: 'share',
@@ -74,7 +74,7 @@ export function cutOffNow({ cutOff, configuration }: Judgement): Figure {
 }
 
 /** How the charge at the cut-off moves: what a monitor that does not relearn hides of the fade. */
-export function cutOffDrift({ cutOff, configuration }: Judgement): Figure {
+export function cutOffDrift({ cutOff, configuration }: CapacityAssessment): Figure {
   if (!cutOff) return insufficient('share/year', DRIFT, NO_STOP);
   if (!cutOff.slope)
     return insufficient(

@@ -2,9 +2,9 @@ import { estimated, insufficient, type Figure, type Method } from '../../model/f
 import { ageAt } from '../../system/configuration.js';
 import { YEAR_MS } from '../../time/days.js';
 import { percent } from '../shared/uncertainty.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import { assumptionsOf, basisOf } from './evidence.js';
-import { fadeOf, type Judgement } from '../shared/capacityAssessment.js';
+import { fadeOf, type CapacityAssessment } from '../shared/capacityAssessment.js';
 
 /** The date at which so much is left. */
 export const END = (percentLeft: number): Method => ({
@@ -18,7 +18,7 @@ export const ENDS = [80, 70, 60] as const;
 const HORIZON_YEARS = 50;
 
 /** When so many per cent of the reference are left, straight on and by the root of time. */
-export function endOfLife(view: View, of: Judgement, left: number): Figure {
+export function endOfLife(data: RangeData, of: CapacityAssessment, left: number): Figure {
   const method = END(left);
   const rate = fadeOf(of);
   const { trend, reference } = of;
@@ -34,9 +34,9 @@ export function endOfLife(view: View, of: Judgement, left: number): Figure {
   const health = trend.level.value / reference.wh;
   const toLose = health - left / 100;
   const years = (a: number) => Math.min(HORIZON_YEARS, Math.max(0, toLose / a));
-  const rooted = rootYears(view, of, health, left / 100);
+  const rooted = rootYears(data, of, health, left / 100);
   const all = [years(rate.low), years(rate.high), years(rate.value), rooted ?? years(rate.value)];
-  const dateOf = (ahead: number) => view.range.toMs + ahead * YEAR_MS;
+  const dateOf = (ahead: number) => data.range.toMs + ahead * YEAR_MS;
   return estimated(
     {
       value: dateOf(years(rate.value)),
@@ -66,8 +66,8 @@ export function endOfLife(view: View, of: Judgement, left: number): Figure {
 }
 
 /** Years from now by the square-root course through the reference and the present level; null where it does not fall. */
-function rootYears(view: View, of: Judgement, health: number, left: number): number | null {
-  const age = ageAt(of.configuration, view.range.toMs, of.estimates[0]!.atMs) / YEAR_MS;
+function rootYears(data: RangeData, of: CapacityAssessment, health: number, left: number): number | null {
+  const age = ageAt(of.configuration, data.range.toMs, of.estimates[0]!.atMs) / YEAR_MS;
   if (health >= 1 || age <= 0) return null;
   return Math.min(HORIZON_YEARS, Math.max(0, age * (((1 - left) / (1 - health)) ** 2 - 1)));
 }

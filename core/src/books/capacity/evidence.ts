@@ -1,9 +1,9 @@
 import { estimated, measured } from '../../model/figure.js';
 import type { Basis } from '../../model/basis.js';
-import type { Judgement } from '../shared/capacityAssessment.js';
+import type { CapacityAssessment } from '../shared/capacityAssessment.js';
 
 /** What every figure of the capacity rests on. */
-export function basisOf(of: Judgement): Basis {
+export function basisOf(of: CapacityAssessment): Basis {
   const { estimates, trend, configuration, resets, deepRuns, isAnchored } = of;
   return {
     estimates: estimates.length,
@@ -22,7 +22,7 @@ const SCALE =
   'On the monitor’s own scale: nothing shows that its state of charge is held to the cells, and a monitor that does not relearn hides fade. A drawdown from full to the cut-off would tell.';
 
 /** What every figure of the capacity takes for granted. */
-export function assumptionsOf(of: Judgement): string[] {
+export function assumptionsOf(of: CapacityAssessment): string[] {
   const { trend, step, estimates } = of;
   return [
     ...(of.isAnchored ? [] : [SCALE]),
@@ -36,6 +36,6 @@ export function assumptionsOf(of: Judgement): string[] {
 }
 
 /** Figures that lean on a scale or a draw nobody has checked are estimates. */
-export function gradeOf(of: Judgement): typeof measured {
+export function gradeOf(of: CapacityAssessment): typeof measured {
   return of.isAnchored && of.estimates.every(({ hasDraw }) => hasDraw) ? measured : estimated;
 }

@@ -1,6 +1,6 @@
 import { estimated, insufficient, type Figure, type Method } from '../../model/figure.js';
 import { assumptionsOf, basisOf, gradeOf } from './evidence.js';
-import type { Judgement } from '../shared/capacityAssessment.js';
+import type { CapacityAssessment } from '../shared/capacityAssessment.js';
 
 /** A state of health by one of its references. */
 type School = 'reference' | 'trial' | 'firstDays' | 'nameplate';
@@ -36,7 +36,7 @@ const NONE: Readonly<Record<School, string>> = {
 };
 
 /** Capacity now against one reference. */
-export function health(of: Judgement, school: School): Figure {
+export function health(of: CapacityAssessment, school: School): Figure {
   const { trend, systematic } = of;
   const reference = of[school];
   const method = HEALTH[school];

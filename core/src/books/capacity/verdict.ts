@@ -1,8 +1,13 @@
 import type { Finding } from '../../model/finding.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import type { Estimate } from '../../passes/capacityEstimates.js';
-import { emptied, fadeOf, judge, type Judgement } from '../shared/capacityAssessment.js';
+import {
+  emptied,
+  fadeOf,
+  capacityAssessment,
+  type CapacityAssessment,
+} from '../shared/capacityAssessment.js';
 
 /** What the capacity is judged to do, what the judgement rests on, and what would sharpen it. */
 export interface Verdict {
@@ -17,21 +22,21 @@ function percent(share: number): string {
 }
 
 /** The verdict of a range in words. */
-export function verdictOf(view: View): Verdict {
-  const judgement = judge(view);
-  if (!judgement)
+export function verdictOf(data: RangeData): Verdict {
+  const assessment = capacityAssessment(data);
+  if (!assessment)
     return {
       says: 'No capacity can be told from this range.',
       restsOn: 'No discharge in it takes the battery down by 30 % without a pause.',
       sharpen: 'One evening and night on the battery, from full, would give a first estimate.',
     };
-  const { trend, estimates, configuration } = judgement;
+  const { trend, estimates, configuration } = assessment;
   const months = Math.max(1, Math.round(trend.years * 12));
   const runs = estimates.filter(({ kind }) => kind === 'full-run').length;
   return {
-    says: saysOf(judgement, months),
+    says: saysOf(assessment, months),
     restsOn: `Rests on ${runsText(estimates)} of 30 % and more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
-    sharpen: sharpenOf(judgement),
+    sharpen: sharpenOf(assessment),
   };
 }
 
@@ -45,14 +50,14 @@ function runsText(estimates: readonly Estimate[]): string {
     : `${of(discharges, 'discharge')} and ${of(charges, 'charge')}`;
 }
 
-function saysOf(judgement: Judgement, months: number): string {
-  const { trend, isAnchored, reference, hidden } = judgement;
+function saysOf(assessment: CapacityAssessment, months: number): string {
+  const { trend, isAnchored, reference, hidden } = assessment;
   const kWh = `${(trend.level.value / 1000).toFixed(1)} kWh from full to empty`;
   const level =
     reference?.isNameplate === false
       ? `The battery holds ${percent(trend.level.value / reference.wh)} of what it did at first: ${kWh}.`
       : `The battery delivers ${kWh}.`;
-  const fade = fadeOf(judgement);
+  const fade = fadeOf(assessment);
   if (!fade) return `${level} ${trend.reason ?? ''}`.trim();
   const most = percent(Math.max(0, fade.high));
   const rate =
@@ -67,7 +72,7 @@ function saysOf(judgement: Judgement, months: number): string {
   return `${level} ${rate}${more}`;
 }
 
-function sharpenOf({ isAnchored, trend, estimates }: Judgement): string {
+function sharpenOf({ isAnchored, trend, estimates }: CapacityAssessment): string {
   if (!isAnchored)
     return 'Nothing shows that the monitor’s state of charge is held to the cells. One drawdown from full to the cut-off in warm weather would: follow the manual, stop above the cut-off, recharge the same day.';
   if (trend.season !== 'temperature')
@@ -79,11 +84,11 @@ function sharpenOf({ isAnchored, trend, estimates }: Judgement): string {
 }
 
 /** What the course of the capacity gives to ask about. */
-export function capacityFindings(view: View): Finding[] {
-  const judgement = judge(view);
-  if (!judgement) return [];
-  const { step, configuration, isAnchored, hidden } = judgement;
-  const zone = zoneOf(view.log.zone);
+export function capacityFindings(data: RangeData): Finding[] {
+  const assessment = capacityAssessment(data);
+  if (!assessment) return [];
+  const { step, configuration, isAnchored, hidden } = assessment;
+  const zone = zoneOf(data.log.zone);
   const findings: Finding[] = [];
   if (step) {
     const lost = step.beforeWh - step.afterWh;
@@ -106,8 +111,8 @@ export function capacityFindings(view: View): Finding[] {
     findings.push({
       code: 'cut-off-drift',
       severity: 'warning',
-      fromMs: view.range.fromMs,
-      toMs: view.range.toMs,
+      fromMs: data.range.fromMs,
+      toMs: data.range.toMs,
       message: `The battery stops at an ever higher charge on its display: ${percent(hidden.value)} of full more each year. The monitor counts against a capacity that is no longer there, so its state of charge, and a fade read from it, look better than the battery is. Ask the installer to have it relearn.`,
       source: null,
       kWh: (hidden.value * (configuration.usableWh ?? 0)) / 1000,
@@ -116,14 +121,14 @@ export function capacityFindings(view: View): Finding[] {
     findings.push({
       code: 'monitor-scale',
       severity: 'note',
-      fromMs: view.range.fromMs,
-      toMs: view.range.toMs,
+      fromMs: data.range.fromMs,
+      toMs: data.range.toMs,
       message:
         'Capacity is told on the monitor’s own scale: in this range it was never set anew away from full, and no run reached the cut-off. A monitor that does not relearn hides fade; a drawdown would tell.',
       source: null,
       kWh: null,
     });
-  const resets = emptied(view.resets).filter((one) => one.configuration === configuration);
+  const resets = emptied(data.resets).filter((one) => one.configuration === configuration);
   const [first] = resets;
   if (first)
     findings.push({

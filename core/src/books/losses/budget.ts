@@ -6,7 +6,7 @@ import {
   type WorkingLine,
   estimated,
 } from '../../model/figure.js';
-import { hoursOf, type View } from '../../passes/rangeData.js';
+import { hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { toldApart } from '../shared/idleDraw.js';
 
 const BUDGET = 'Loss budget: what the fits explain, and what remains; common practice, no published source.';
@@ -33,7 +33,7 @@ interface Portion {
  * Where the losses of the account went: what the fits explain, and the rest, which is shown and never spread.
  * @param figures those of the account and the fits
  */
-export function budget(view: View, figures: Readonly<Record<string, Figure>>): Record<string, Figure> {
+export function budget(data: RangeData, figures: Readonly<Record<string, Figure>>): Record<string, Figure> {
   const losses = figures['account.losses']!;
   const absent = (reason: string, make: typeof notMeasured) =>
     Object.fromEntries(
@@ -41,15 +41,15 @@ export function budget(view: View, figures: Readonly<Record<string, Figure>>): R
     );
   if (losses.value === null)
     return absent(losses.reason!, losses.status === 'insufficient' ? insufficient : notMeasured);
-  const told = toldApart(view);
+  const told = toldApart(data);
   if (told.length === 0) {
     const reason = `Idle draw and conversion cannot be told apart in this range. ${figures['losses.idle.battery']!.reason ?? ''}`;
     return absent(reason.trim(), insufficient);
   }
-  const hours = hoursOf(view.total.storeS);
+  const hours = hoursOf(data.total.storeS);
   const idleW = figures['losses.idle.battery']!;
   const lambda = figures['losses.conversion.discharge']!;
-  const dischargeKWh = dischargeInAccount(view) / 1000;
+  const dischargeKWh = dischargeInAccount(data) / 1000;
   const idle = scaled(idleW, hours / 1000);
   const conversion = scaled(lambda, dischargeKWh);
   const inverterW = figures['losses.idle.inverter']!;
@@ -61,7 +61,7 @@ export function budget(view: View, figures: Readonly<Record<string, Figure>>): R
     low: value - Math.hypot(losses.value - losses.low!, together(explained, 'high')),
     high: value + Math.hypot(losses.high! - losses.value, together(explained, 'low')),
   };
-  const basis = { hours, dischargeKWh, batterySide: view.batterySide };
+  const basis = { hours, dischargeKWh, batterySide: data.batterySide };
   const figure = (
     method: Method,
     part: Portion,
@@ -104,8 +104,8 @@ export function budget(view: View, figures: Readonly<Record<string, Figure>>): R
       ],
       [
         'What remains holds the errors of all meters and every draw that no fit sees; it is shown, never spread.',
-        ...(view.batterySide === 'dc' ||
-        view.parts.some(({ configuration: c }) => c.described?.coupling === 'dc')
+        ...(data.batterySide === 'dc' ||
+        data.parts.some(({ configuration: c }) => c.described?.coupling === 'dc')
           ? ['Solar or battery is measured on the DC side: the inverter’s conversion of it is in here too.']
           : []),
       ],
@@ -118,7 +118,7 @@ function nameOf(key: string): string {
 }
 
 /** Discharge over the time of the account; where the battery is not logged all the time, in proportion. */
-function dischargeInAccount({ total }: View): number {
+function dischargeInAccount({ total }: RangeData): number {
   return total.cellS > 0 ? (total.dischargeCell * total.storeS) / total.cellS : 0;
 }
 

@@ -6,7 +6,7 @@ import { analyse, rangeReport } from '../../report/report.js';
 import type { SourceLog } from '../../model/log.js';
 import { seededRandom } from '../../statistics/random.js';
 import { logOf } from '../../testing/logs.js';
-import { lossCourse } from '../../views/losses.js';
+import { lossesView } from '../../views/losses.js';
 import { runBudget, type ShortRun } from './shortRun.js';
 import { meanImportRate } from '../../system/meanImportRate.js';
 import type { System } from '../../system/schema.js';
@@ -340,7 +340,7 @@ describe('the course of the losses', () => {
     const source = simulatedStore({ ...PLAIN, idleW: 120 });
     const home = prepare(STORE_HOME, [source]);
     const range = { fromMs: source.startMs, toMs: source.startMs + 90 * 86_400_000 };
-    const course = lossCourse(home, range);
+    const course = lossesView(home, range);
     const { figures } = rangeReport(home, range);
     const windows = figures['losses.roundTrip.fullToFull']!.basis['windows'];
     expect(course.months.reduce((sum, { windows: own }) => sum + own, 0)).toBe(windows);

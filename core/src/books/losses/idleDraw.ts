@@ -1,8 +1,8 @@
 import type { Basis } from '../../model/basis.js';
 import { toldApart } from '../shared/idleDraw.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
-import { combined, percent, zeroOf, type Doubt, doubtLines } from '../shared/uncertainty.js';
-import { channelOf, configurationNames, gradeOf, type View } from '../../passes/rangeData.js';
+import { combined, percent, zeroOf, type Uncertainty, uncertaintyLines } from '../shared/uncertainty.js';
+import { channelOf, configurationNames, gradeOf, type RangeData } from '../../passes/rangeData.js';
 import { DIRECTION_SHARE, nettingShare } from './roundTrip.js';
 import { LEAST_SPREAD, LEAST_WINDOWS, type IdleStretch } from '../../passes/idleFit.js';
 
@@ -24,7 +24,7 @@ export const CONVERSION: Method = {
 const STEP_W_PER_MINUTE = 0.07;
 
 /** The battery's own draw and its conversion loss, from the losses of full-to-full windows. */
-export function idleAndConversion(view: View): Record<string, Figure> {
+export function idleAndConversion(view: RangeData): Record<string, Figure> {
   const refusal = refused(view);
   if (refusal)
     return {
@@ -37,7 +37,7 @@ export function idleAndConversion(view: View): Record<string, Figure> {
   };
 }
 
-function refused(view: View): ((unit: 'W' | 'share', method: Method) => Figure) | null {
+function refused(view: RangeData): ((unit: 'W' | 'share', method: Method) => Figure) | null {
   const lacks = [
     ...(channelOf(view, 'battery') ? [] : ['battery power']),
     ...(view.log.channels.has('soc') ? [] : ['state of charge']),
@@ -62,7 +62,7 @@ function refused(view: View): ((unit: 'W' | 'share', method: Method) => Figure) 
   return (unit, method) => insufficient(unit, method, reason, { windows });
 }
 
-function idleFigure(view: View): Figure {
+function idleFigure(view: RangeData): Figure {
   const told = toldApart(view);
   const hours = told.reduce((sum, stretch) => sum + stretch.hours, 0);
   const value = told.reduce((sum, { fit, hours: own }) => sum + fit.first * own, 0) / hours;
@@ -71,10 +71,10 @@ function idleFigure(view: View): Figure {
       ...told.map(({ fit, hours: own }) => (Math.abs(fit.firstInterval[side] - fit.first) * own) / hours),
     );
   const zeroW = zeroOf(view, 'battery');
-  const doubts: Doubt[] = [
+  const doubts: Uncertainty[] = [
     { label: `battery meter, ±${Number(zeroW.toPrecision(2))} W zero`, half: zeroW },
     { label: 'battery meter, gain', half: view.accuracy.battery * value },
-    ...floorDoubt(view),
+    ...floorUncertainty(view),
     { label: 'netting within a step', half: (STEP_W_PER_MINUTE * view.log.stepMs) / 60_000 },
   ];
   const systematic = combined(doubts);
@@ -107,7 +107,7 @@ function idleFigure(view: View): Figure {
           unit: 'W',
           role: 'uncertainty',
         },
-        ...doubtLines(doubts, 1, 'W'),
+        ...uncertaintyLines(doubts, 1, 'W'),
       ],
       assumptions: [
         'Everything the battery’s meter sees is in it: cells, battery monitor and, on the AC side, the converter.',
@@ -117,7 +117,7 @@ function idleFigure(view: View): Figure {
   );
 }
 
-function conversionFigure(view: View): Figure {
+function conversionFigure(view: RangeData): Figure {
   const told = toldApart(view);
   const dischargeWh = told.reduce((sum, stretch) => sum + stretch.dischargeWh, 0);
   const value = told.reduce((sum, { fit, dischargeWh: own }) => sum + fit.second * own, 0) / dischargeWh;
@@ -127,7 +127,7 @@ function conversionFigure(view: View): Figure {
         ({ fit, dischargeWh: own }) => (Math.abs(fit.secondInterval[side] - fit.second) * own) / dischargeWh,
       ),
     );
-  const doubts: Doubt[] = [
+  const doubts: Uncertainty[] = [
     {
       label: 'battery meter, charge against discharge',
       half: DIRECTION_SHARE * view.accuracy.battery * (1 + value),
@@ -160,7 +160,7 @@ function conversionFigure(view: View): Figure {
           unit: 'share',
           role: 'uncertainty',
         },
-        ...doubtLines(doubts, 1, 'share'),
+        ...uncertaintyLines(doubts, 1, 'share'),
       ],
       assumptions: ['Charging and discharging together: the loss of both ways, set against what came out.'],
     },
@@ -182,7 +182,7 @@ function named(stretch: IdleStretch, all: readonly IdleStretch[]): string {
   return all.length > 1 ? `, from ${new Date(stretch.windows[0]!.fromMs).toISOString().slice(0, 10)}` : '';
 }
 
-function basisOf(view: View, told: readonly IdleStretch[], more: Basis) {
+function basisOf(view: RangeData, told: readonly IdleStretch[], more: Basis) {
   return {
     windows: told.reduce((sum, { windows }) => sum + windows.length, 0),
     spread: Math.min(...told.map(({ spread }) => spread)),
@@ -194,14 +194,17 @@ function basisOf(view: View, told: readonly IdleStretch[], more: Basis) {
 }
 
 /** Below its floor a meter reads zero: so much may flow unseen while it does. */
-function floorDoubt({ floorW, total: { batteryS, chargeOnS, dischargeOnS } }: View): Doubt[] {
+function floorUncertainty({
+  floorW,
+  total: { batteryS, chargeOnS, dischargeOnS },
+}: RangeData): Uncertainty[] {
   if (floorW === 0 || batteryS === 0) return [];
   const silent = Math.max(0, 1 - (chargeOnS + dischargeOnS) / batteryS);
   return [{ label: `battery meter, floor of ${floorW.toFixed(0)} W`, half: (floorW / 2) * silent }];
 }
 
 /** What twelve hours of it take of the usable capacity. */
-function shareOfNight(view: View, watts: number): Basis {
+function shareOfNight(view: RangeData, watts: number): Basis {
   const usableWh = view.parts.at(-1)?.configuration.usableWh;
   return usableWh ? { shareOfCapacityANight: (watts * 12) / usableWh } : {};
 }

@@ -7,8 +7,8 @@ import {
   type WorkingLine,
 } from '../../model/figure.js';
 import { isTold, LEAST_NIGHTS, LEAST_POINTS, tareLines, type TareLine } from '../shared/tareLine.js';
-import { combined, zeroOf, type Doubt, doubtLines } from '../shared/uncertainty.js';
-import { type View } from '../../passes/rangeData.js';
+import { combined, zeroOf, type Uncertainty, uncertaintyLines } from '../shared/uncertainty.js';
+import { type RangeData } from '../../passes/rangeData.js';
 
 export const TARE: Method = {
   id: 'losses.idle-inverter',
@@ -17,19 +17,19 @@ export const TARE: Method = {
     'Tare line of a converter: common practice, no published source; Huber 1964; bootstrap over nights.',
 };
 /** The inverter's idle draw by the tare line. */
-export function inverterIdle(view: View): Record<string, Figure> {
-  return { 'losses.idle.inverter': tareFigure(view) };
+export function inverterIdle(data: RangeData): Record<string, Figure> {
+  return { 'losses.idle.inverter': tareFigure(data) };
 }
 
-function tareFigure(view: View): Figure {
-  if (!view.tare) {
+function tareFigure(data: RangeData): Figure {
+  if (!data.tare) {
     return notMeasured(
       'W',
       TARE,
       'The tare line needs the battery’s DC power (battery_dc_w), the load and the grid, each logged by a meter of its own, in steps of 30 minutes or less.',
     );
   }
-  const lines = tareLines(view);
+  const lines = tareLines(data);
   const told = lines.filter(isTold);
   if (told.length === 0) {
     const found = lines.map(
@@ -43,7 +43,7 @@ function tareFigure(view: View): Figure {
     );
   }
   // Over a change each configuration has its own line, and counts for its own time.
-  const shares = sharesOfTime(view, told);
+  const shares = sharesOfTime(data, told);
   const mean = (of: (line: TareLine) => number) =>
     told.reduce((sum, line, k) => sum + shares[k]! * of(line), 0);
   const spreadOf = (of: (line: TareLine) => number) =>
@@ -52,10 +52,10 @@ function tareFigure(view: View): Figure {
   const second = mean(({ fit }) => fit.second);
   const below = spreadOf(({ fit }) => fit.first - fit.firstInterval[0]);
   const above = spreadOf(({ fit }) => fit.firstInterval[1] - fit.first);
-  const doubts: Doubt[] = [
-    { label: 'battery meter, zero', half: zeroOf(view, 'battery') },
-    { label: 'load meter, zero', half: zeroOf(view, 'load') * second },
-    { label: 'grid meter, zero', half: zeroOf(view, 'grid') * second },
+  const doubts: Uncertainty[] = [
+    { label: 'battery meter, zero', half: zeroOf(data, 'battery') },
+    { label: 'load meter, zero', half: zeroOf(data, 'load') * second },
+    { label: 'grid meter, zero', half: zeroOf(data, 'grid') * second },
   ];
   const systematic = combined(doubts);
   return measured(
@@ -86,7 +86,7 @@ function tareFigure(view: View): Figure {
           unit: 'W',
           role: 'uncertainty',
         },
-        ...doubtLines(doubts, 1, 'W'),
+        ...uncertaintyLines(doubts, 1, 'W'),
       ],
       assumptions: [
         'Import is taken from the load first, so that the standby trickle does not pass for the battery’s.',
@@ -101,7 +101,7 @@ function tareFigure(view: View): Figure {
 }
 
 /** Shares of the range's time that configurations have among those that are told. */
-function sharesOfTime({ range }: View, told: readonly TareLine[]): number[] {
+function sharesOfTime({ range }: RangeData, told: readonly TareLine[]): number[] {
   const times = told.map(
     ({ configuration: { fromMs, toMs } }) => Math.min(range.toMs, toMs) - Math.max(range.fromMs, fromMs),
   );

@@ -3,7 +3,7 @@ import type { Finding } from '../../model/finding.js';
 import type { Figure } from '../../model/figure.js';
 import type { System } from '../../system/schema.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
-import { hoursOf, type View } from '../../passes/rangeData.js';
+import { hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { meanImportRate } from '../../system/meanImportRate.js';
 
 const HOURS_A_YEAR = 8766;
@@ -13,7 +13,7 @@ const WORTH_SHARE = 0.02;
 type Figures = Readonly<Record<string, Figure>>;
 
 /** What is worth doing about the losses. */
-export function lossFindings(view: View, system: System, figures: Figures): Finding[] {
+export function lossFindings(view: RangeData, system: System, figures: Figures): Finding[] {
   return [
     ...stepFindings(view),
     ...inverterFinding(view, system, figures),
@@ -22,7 +22,7 @@ export function lossFindings(view: View, system: System, figures: Figures): Find
 }
 
 /** What a draw costs a year if all of it is bought; nothing where no tariff is described. */
-function costText({ range }: View, system: System, watts: number): string {
+function costText({ range }: RangeData, system: System, watts: number): string {
   const rate = meanImportRate(system, range.toMs - 1);
   if (rate === null) return '';
   const cost = ((watts * HOURS_A_YEAR) / 1000) * rate;
@@ -30,7 +30,7 @@ function costText({ range }: View, system: System, watts: number): string {
 }
 
 /** A draw that rose or fell at a date that no configuration explains. */
-function stepFindings(view: View): Finding[] {
+function stepFindings(view: RangeData): Finding[] {
   return view.steps.map(({ atMs, beforeW, afterW }) => {
     const kWh = ((afterW - beforeW) * HOURS_A_YEAR) / 1000;
     const day = siteTimeOf(zoneOf(view.log.zone), atMs).slice(0, 10);
@@ -47,7 +47,7 @@ function stepFindings(view: View): Finding[] {
 }
 
 /** What the inverter draws whatever it carries, against its data sheet. */
-function inverterFinding(view: View, system: System, figures: Figures): Finding[] {
+function inverterFinding(view: RangeData, system: System, figures: Figures): Finding[] {
   const figure = figures['losses.idle.inverter'];
   if (figure?.value == null) return [];
   const { value: watts, low, high } = figure;
@@ -75,7 +75,7 @@ function inverterFinding(view: View, system: System, figures: Figures): Finding[
 }
 
 /** What the idle draw costs: energy, capacity, runtime. */
-function drawFinding(view: View, system: System, figures: Figures): Finding[] {
+function drawFinding(view: RangeData, system: System, figures: Figures): Finding[] {
   const figure = figures['losses.idle.battery'];
   const usableWh = view.parts.at(-1)?.configuration.usableWh;
   if (figure?.value == null || !usableWh || view.total.loadS === 0) return [];
@@ -97,7 +97,7 @@ function drawFinding(view: View, system: System, figures: Figures): Finding[] {
 }
 
 function finding(
-  view: View,
+  view: RangeData,
   code: string,
   severity: Finding['severity'],
   message: string,

@@ -2,15 +2,15 @@ import { insufficient, notMeasured, type Figure, type Method } from '../../model
 import { ASSUMED_C_RATE, type FullWindow } from '../../passes/fullWindows.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
 import { quantile } from '../../statistics/quantile.js';
-import { combined, halfDigit, zeroOf, type Doubt } from '../shared/uncertainty.js';
+import { combined, halfDigit, zeroOf, type Uncertainty } from '../shared/uncertainty.js';
 import {
   channelOf,
   configurationNames,
   gradeOf,
   hoursOf,
   coverageOf,
-  storeWhOf,
-  type View,
+  storedChangeWh,
+  type RangeData,
 } from '../../passes/rangeData.js';
 
 const EQUAL_CHARGE =
@@ -33,26 +33,26 @@ export const DIRECTION_SHARE = 0.25;
 export const QUARTILE_DEPTH = 0.05;
 
 /** Round-trip efficiency by two methods, named by the side on which the battery is measured. */
-export function roundTrip(view: View): Record<string, Figure> {
+export function roundTrip(data: RangeData): Record<string, Figure> {
   return {
-    'losses.roundTrip.fullToFull': fullToFull(view),
-    'losses.roundTrip.counter': counter(view),
+    'losses.roundTrip.fullToFull': fullToFull(data),
+    'losses.roundTrip.counter': counter(data),
   };
 }
 
-function lacking(view: View): string | null {
-  if (!channelOf(view, 'battery'))
+function lacking(data: RangeData): string | null {
+  if (!channelOf(data, 'battery'))
     return 'The log has no battery power; a column battery_w or battery_dc_w would supply it.';
-  if (!view.log.channels.has('soc'))
+  if (!data.log.channels.has('soc'))
     return 'The log has no state of charge; a column soc_pct would supply it.';
   return null;
 }
 
-function fullToFull(view: View): Figure {
-  const lack = lacking(view);
+function fullToFull(data: RangeData): Figure {
+  const lack = lacking(data);
   if (lack) return notMeasured('share', FULL_TO_FULL, lack);
   if (
-    view.parts.every(
+    data.parts.every(
       ({ configuration }) => configuration.nameplateWh === null && configuration.maxChargeW === null,
     )
   ) {
@@ -62,7 +62,7 @@ function fullToFull(view: View): Figure {
       'The battery’s size and power limits are not described in the system, so a true full charge cannot be told.',
     );
   }
-  const { windows } = view;
+  const { windows } = data;
   const chargeWh = sum(windows, (w) => w.chargeWh);
   const dischargeWh = sum(windows, (w) => w.dischargeWh);
   if (windows.length === 0 || chargeWh <= 0) {
@@ -75,21 +75,21 @@ function fullToFull(view: View): Figure {
   }
   const value = dischargeWh / chargeWh;
   const onH = hoursOf(sum(windows, (w) => w.dischargeOnS) + value * sum(windows, (w) => w.chargeOnS));
-  const doubts = meterDoubts(view, value, chargeWh, onH);
+  const doubts = meterDoubts(data, value, chargeWh, onH);
   const [low, high] =
     windows.length > 1
       ? bootstrapRatio(column(windows, 'dischargeWh'), column(windows, 'chargeWh'))
       : [value, value];
-  const netting = nettingShare(view.log.stepMs);
-  const usableWh = view.parts.at(-1)!.configuration.usableWh ?? 0;
+  const netting = nettingShare(data.log.stepMs);
+  const usableWh = data.parts.at(-1)!.configuration.usableWh ?? 0;
   const own = Float64Array.from(
     windows.filter((w) => w.dischargeWh >= QUARTILE_DEPTH * usableWh && w.chargeWh > 0),
     (w) => w.dischargeWh / w.chargeWh,
   ).sort();
-  const assumed = view.parts.some(
+  const assumed = data.parts.some(
     ({ configuration: c }) => c.maxChargeW === null || c.maxDischargeW === null,
   );
-  return gradeOf(view, 'battery')(
+  return gradeOf(data, 'battery')(
     {
       value,
       low: value - Math.hypot(combined(doubts), Math.max(0, value - low)),
@@ -99,7 +99,7 @@ function fullToFull(view: View): Figure {
       unit: 'share',
       method: FULL_TO_FULL,
       basis: {
-        ...basisOf(view),
+        ...basisOf(data),
         windows: windows.length,
         windowHours: sum(windows, (w) => (w.toMs - w.fromMs) / 3_600_000),
         ...(own.length > 0
@@ -114,7 +114,7 @@ function fullToFull(view: View): Figure {
           role: 'input',
         },
         { label: '÷ charge, same windows', value: chargeWh / 1000, unit: 'kWh', role: 'input' },
-        { label: `round trip, ${side(view)}`, value, unit: 'share', role: 'result' },
+        { label: `round trip, ${side(data)}`, value, unit: 'share', role: 'result' },
         { label: 'bootstrap over windows', value: (high - low) / 2, unit: 'share', role: 'uncertainty' },
         ...doubts.map(
           ({ label, half }) => ({ label, value: half, unit: 'share', role: 'uncertainty' }) as const,
@@ -126,24 +126,24 @@ function fullToFull(view: View): Figure {
         ...(assumed
           ? [`Power limits are not described; ${ASSUMED_C_RATE} C of the nameplate is taken.`]
           : []),
-        ...sideNote(view),
+        ...sideNote(data),
       ],
     },
   );
 }
 
-function counter(view: View): Figure {
-  const lack = lacking(view);
+function counter(data: RangeData): Figure {
+  const lack = lacking(data);
   if (lack) return notMeasured('share', COUNTER, lack);
-  if (view.parts.some(({ configuration, sums }) => sums.cellS > 0 && configuration.usableWh === null)) {
+  if (data.parts.some(({ configuration, sums }) => sums.cellS > 0 && configuration.usableWh === null)) {
     return notMeasured(
       'share',
       COUNTER,
       'The usable capacity is not known; describe modules, kWh each and usable share in the system.',
     );
   }
-  const { chargeCell, dischargeCell, chargeOnCellS, dischargeOnCellS } = view.total;
-  const storeWh = storeWhOf(view, 'socChangeCell');
+  const { chargeCell, dischargeCell, chargeOnCellS, dischargeOnCellS } = data.total;
+  const storeWh = storedChangeWh(data, 'socChangeCell');
   const carried = chargeCell > 0 ? Math.abs(storeWh) / chargeCell : Infinity;
   if (carried > 0.1) {
     const found =
@@ -158,32 +158,32 @@ function counter(view: View): Figure {
   }
   let value = dischargeCell / chargeCell;
   for (let i = 0; i < 30; i++) value = (dischargeCell + storeWh * Math.sqrt(Math.max(0, value))) / chargeCell;
-  const usableWh = view.parts.at(-1)!.configuration.usableWh ?? 0;
-  const digit = halfDigit(view.log.channels.get('soc'));
-  const doubts: Doubt[] = [
-    ...meterDoubts(view, value, chargeCell, hoursOf(dischargeOnCellS + value * chargeOnCellS)),
+  const usableWh = data.parts.at(-1)!.configuration.usableWh ?? 0;
+  const digit = halfDigit(data.log.channels.get('soc'));
+  const doubts: Uncertainty[] = [
+    ...meterDoubts(data, value, chargeCell, hoursOf(dischargeOnCellS + value * chargeOnCellS)),
     {
       label: 'SOC at both ends',
-      half: (Math.SQRT2 * Math.hypot(view.accuracy.soc, digit) * usableWh * Math.sqrt(value)) / chargeCell,
+      half: (Math.SQRT2 * Math.hypot(data.accuracy.soc, digit) * usableWh * Math.sqrt(value)) / chargeCell,
     },
   ];
-  const netting = nettingShare(view.log.stepMs);
-  return gradeOf(view, 'battery')(
+  const netting = nettingShare(data.log.stepMs);
+  return gradeOf(data, 'battery')(
     { value, low: value - combined(doubts), high: value + Math.hypot(combined(doubts), netting) },
     {
       unit: 'share',
       method: COUNTER,
       basis: {
-        ...basisOf(view),
+        ...basisOf(data),
         storeShare: carried,
-        coverage: coverageOf(view, view.total.cellS),
+        coverage: coverageOf(data, data.total.cellS),
       },
       working: [
         { label: 'discharge', value: dischargeCell / 1000, unit: 'kWh', role: 'input' },
         { label: '+ change in store', value: storeWh / 1000, unit: 'kWh', role: 'input' },
         { label: '× √η', value: Math.sqrt(value), unit: 'share', role: 'step' },
         { label: '÷ charge', value: chargeCell / 1000, unit: 'kWh', role: 'input' },
-        { label: `round trip, ${side(view)}`, value, unit: 'share', role: 'result' },
+        { label: `round trip, ${side(data)}`, value, unit: 'share', role: 'result' },
         ...doubts.map(
           ({ label, half }) => ({ label, value: half, unit: 'share', role: 'uncertainty' }) as const,
         ),
@@ -191,15 +191,15 @@ function counter(view: View): Figure {
       ],
       assumptions: [
         'Half of the loss is taken to fall on charging, half on discharging (√η).',
-        ...sideNote(view),
+        ...sideNote(data),
       ],
     },
   );
 }
 
-function meterDoubts(view: View, value: number, chargeWh: number, onH: number): Doubt[] {
-  const { accuracy } = view;
-  const zeroW = zeroOf(view, 'battery');
+function meterDoubts(data: RangeData, value: number, chargeWh: number, onH: number): Uncertainty[] {
+  const { accuracy } = data;
+  const zeroW = zeroOf(data, 'battery');
   return [
     { label: 'battery meter, charge against discharge', half: DIRECTION_SHARE * accuracy.battery * value },
     { label: `battery meter, ±${Number(zeroW.toPrecision(2))} W zero`, half: (zeroW * onH) / chargeWh },
@@ -214,16 +214,16 @@ export function nettingShare(stepMs: number): number {
   return 0.0023 * Math.sqrt(stepMs / 60_000);
 }
 
-function side({ batterySide }: View): string {
+function side({ batterySide }: RangeData): string {
   return batterySide === 'dc' ? 'DC to DC' : 'AC to AC';
 }
 
-function sideNote({ batterySide }: View): string[] {
+function sideNote({ batterySide }: RangeData): string[] {
   return batterySide === 'dc' ? ['Measured at the battery: the inverter’s losses are not in it.'] : [];
 }
 
-function basisOf(view: View) {
-  return { side: side(view), batterySide: view.batterySide, configurations: configurationNames(view) };
+function basisOf(data: RangeData) {
+  return { side: side(data), batterySide: data.batterySide, configurations: configurationNames(data) };
 }
 
 function column(windows: readonly FullWindow[], key: 'chargeWh' | 'dischargeWh'): Float64Array {

@@ -1,7 +1,7 @@
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
-import { combined, halfDigit, zeroOf, type Doubt, doubtLines } from '../shared/uncertainty.js';
-import { channelOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
+import { combined, halfDigit, zeroOf, type Uncertainty, uncertaintyLines } from '../shared/uncertainty.js';
+import { channelOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 
 export const REST: Method = {
   id: 'losses.idle-rest',
@@ -18,14 +18,14 @@ const LEAST_REST_H = 48;
 const LEAST_STANDBY_H = 10;
 
 /** What the battery loses at rest, and what the equipment draws from the grid while it does nothing. */
-export function standing(view: View): Record<string, Figure> {
-  return { 'losses.idle.rest': restDrain(view), 'losses.idle.gridStandby': gridStandby(view) };
+export function standby(data: RangeData): Record<string, Figure> {
+  return { 'losses.idle.rest': restDrain(data), 'losses.idle.gridStandby': gridStandby(data) };
 }
 
-function restDrain(view: View): Figure {
-  if (!channelOf(view, 'battery') || !view.log.channels.has('soc'))
+function restDrain(data: RangeData): Figure {
+  if (!channelOf(data, 'battery') || !data.log.channels.has('soc'))
     return notMeasured('W', REST, 'The rest drain needs the battery’s power and its state of charge.');
-  const rests = view.rests.flatMap(({ configuration, fall, fromMs, toMs }) =>
+  const rests = data.rests.flatMap(({ configuration, fall, fromMs, toMs }) =>
     configuration.usableWh === null
       ? []
       : [
@@ -50,14 +50,14 @@ function restDrain(view: View): Figure {
     Float64Array.from(rests, ({ wh }) => wh),
     Float64Array.from(rests, ({ hours: own }) => own),
   );
-  const digit = halfDigit(view.log.channels.get('soc'));
+  const digit = halfDigit(data.log.channels.get('soc'));
   const rounding = (Math.SQRT2 * digit * rests[0]!.usableWh * Math.sqrt(rests.length)) / hours;
-  const doubts: Doubt[] = [
+  const doubts: Uncertainty[] = [
     { label: 'last digit of SOC at both ends', half: rounding },
     { label: 'usable capacity, ±10 %', half: 0.1 * Math.abs(value) },
   ];
   const systematic = combined(doubts);
-  return gradeOf(view, 'battery')(
+  return gradeOf(data, 'battery')(
     {
       value,
       low: value - Math.hypot(systematic, Math.max(0, value - low)),
@@ -77,16 +77,16 @@ function restDrain(view: View): Figure {
         { label: '÷ their time', value: hours, unit: 'h', role: 'input' },
         { label: 'drain at rest', value, unit: 'W', role: 'result' },
         { label: 'bootstrap over rests', value: (high - low) / 2, unit: 'W', role: 'uncertainty' },
-        ...doubtLines(doubts, 1, 'W'),
+        ...uncertaintyLines(doubts, 1, 'W'),
       ],
       assumptions: ['What the battery monitor does not see, and what leaves the cells below its last digit.'],
     },
   );
 }
 
-function gridStandby(view: View): Figure {
+function gridStandby(data: RangeData): Figure {
   const lacking = (['solar', 'load', 'grid', 'battery'] as const).filter(
-    (quantity) => channelOf(view, quantity)?.origin !== 'logged',
+    (quantity) => channelOf(data, quantity)?.origin !== 'logged',
   );
   if (lacking.length > 0)
     return notMeasured(
@@ -94,7 +94,7 @@ function gridStandby(view: View): Figure {
       STANDBY,
       `Grid standby needs solar, load, grid and battery, each by a meter of its own; ${lacking.join(' and ')} ${lacking.length === 1 ? 'has' : 'have'} none.`,
     );
-  const { standbyWh, standbyLoadWh, standbyS } = view.total;
+  const { standbyWh, standbyLoadWh, standbyS } = data.total;
   const hours = hoursOf(standbyS);
   if (hours < LEAST_STANDBY_H)
     return insufficient(
@@ -104,14 +104,14 @@ function gridStandby(view: View): Figure {
       { hours },
     );
   const value = standbyWh / hours;
-  const doubts: Doubt[] = [
-    { label: 'load meter, gain', half: (view.accuracy.load * standbyLoadWh) / hours },
-    { label: 'grid meter, gain', half: (view.accuracy.grid * (standbyLoadWh + standbyWh)) / hours },
-    { label: 'load meter, zero', half: zeroOf(view, 'load') },
-    { label: 'grid meter, zero', half: zeroOf(view, 'grid') },
+  const doubts: Uncertainty[] = [
+    { label: 'load meter, gain', half: (data.accuracy.load * standbyLoadWh) / hours },
+    { label: 'grid meter, gain', half: (data.accuracy.grid * (standbyLoadWh + standbyWh)) / hours },
+    { label: 'load meter, zero', half: zeroOf(data, 'load') },
+    { label: 'grid meter, zero', half: zeroOf(data, 'grid') },
   ];
   const half = combined(doubts);
-  return gradeOf(view, 'grid')(
+  return gradeOf(data, 'grid')(
     { value, low: value - half, high: value + half },
     {
       unit: 'W',
@@ -122,7 +122,7 @@ function gridStandby(view: View): Figure {
         { label: '− load, same intervals', value: standbyLoadWh / 1000, unit: 'kWh', role: 'input' },
         { label: '÷ time', value: hours, unit: 'h', role: 'input' },
         { label: 'standby from the grid', value, unit: 'W', role: 'result' },
-        ...doubtLines(doubts, 1, 'W'),
+        ...uncertaintyLines(doubts, 1, 'W'),
       ],
       assumptions: [
         'Two meters of the home differ by more than this draw when their gains do: see the interval.',

@@ -3,15 +3,15 @@ import { prepare } from '../../passes/prepare.js';
 import { endMs, type SourceLog } from '../../model/log.js';
 import { ISLAND_HOME, simulatedIslands } from '../../testing/islands.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
-import { openedOutage, outageCourse, outageStarts } from '../../views/outages.js';
-import { optionOf } from './scenario.js';
-import { usualRuntime } from './typicalRuntime.js';
+import { openedOutage, outagesView, outageStarts } from '../../views/outages.js';
+import { scenarioOf } from './scenario.js';
+import { typicalRuntime } from './typicalRuntime.js';
 
 const START = '2024-06-01T00:00:00Z';
 const home = systemOf({ ...TEN_KWH, cutOff: 0.1 });
 
 const courseOf = (system: typeof home, log: SourceLog) =>
-  outageCourse(prepare(system, [log]), { fromMs: log.startMs, toMs: endMs(log) });
+  outagesView(prepare(system, [log]), { fromMs: log.startMs, toMs: endMs(log) });
 
 /** Days of a steady load on the grid with a full battery; the grid is down from an hour on. */
 async function steady(loadW: number, days: number, downFrom: number, hours: number, gone = hours) {
@@ -94,13 +94,13 @@ describe('the runtime as usual at an hour of a month', () => {
     const log = await logOf(rows, START, 3600);
     const prepared = prepare(home, [log]);
     const starts = outageStarts(prepared, { fromMs: log.startMs, toMs: endMs(log) })!;
-    const half = optionOf({ startSoc: 0.5 });
+    const half = scenarioOf({ startSoc: 0.5 });
     // 3.8 kWh: from noon 500 W for 7.6 h, from midnight twelve hours at 200 W and 2.8 at 500 W.
-    expect(usualRuntime(starts, half, 5, 12)!.value).toBe(7);
-    expect(usualRuntime(starts, half, 5, 0)!.value).toBe(14);
-    const noon = usualRuntime(starts, half, 5, 12)!;
+    expect(typicalRuntime(starts, half, 5, 12)!.value).toBe(7);
+    expect(typicalRuntime(starts, half, 5, 0)!.value).toBe(14);
+    const noon = typicalRuntime(starts, half, 5, 12)!;
     expect(noon.starts).toBe(30);
     expect(noon.low <= noon.value && noon.value <= noon.high).toBe(true);
-    expect(usualRuntime(starts, half, 6, 12)).toBeNull();
+    expect(typicalRuntime(starts, half, 6, 12)).toBeNull();
   });
 });

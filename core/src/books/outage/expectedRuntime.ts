@@ -1,6 +1,6 @@
 import { quantile } from '../../statistics/quantile.js';
 import { cellAt, type Log } from '../../model/log.js';
-import type { LedgerColumns } from '../../passes/busColumns.js';
+import type { BusColumns } from '../../passes/busColumns.js';
 import { changeInCell, type Demand } from '../../storage/compose.js';
 import type { Outage } from '../../passes/outages.js';
 import type { HomeStorage } from '../shared/homeStorage.js';
@@ -45,7 +45,7 @@ export interface Expected {
  */
 export function expectedOf(
   log: Log,
-  { load, solar, soc }: LedgerColumns,
+  { load, solar, soc }: BusColumns,
   outage: Outage,
   storage: HomeStorage,
   loadOff: number,

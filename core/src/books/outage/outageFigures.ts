@@ -7,7 +7,7 @@ import {
   type Method,
 } from '../../model/figure.js';
 import { cellAt } from '../../model/log.js';
-import { channelOf, coverageOf, perYear, type View } from '../../passes/rangeData.js';
+import { channelOf, coverageOf, perYear, type RangeData } from '../../passes/rangeData.js';
 import { DARK_W } from '../../passes/cutOffs.js';
 import type { Outage } from '../../passes/outages.js';
 import { indicesOf, SUSTAINED_MINUTES } from './reliabilityIndices.js';
@@ -26,12 +26,12 @@ export const CARRIED: Method = {
 };
 
 /** Interruptions of the grid in a range, and what of them the home was carried through. */
-export function outageFigures(view: View): Record<string, Figure> {
+export function outageFigures(data: RangeData): Record<string, Figure> {
   return {
-    'outage.count': count(view),
-    'outage.hours': hours(view),
-    'outage.carriedShare': carried(view),
-    'outage.unservedHours': unserved(view),
+    'outage.count': count(data),
+    'outage.hours': hours(data),
+    'outage.carriedShare': carried(data),
+    'outage.unservedHours': unserved(data),
   };
 }
 
@@ -47,7 +47,7 @@ const NO_SIGN =
   'Nothing in the log tells whether the grid is up; grid_up, grid_v or grid_hz would, or a grid power that never rests at zero.';
 
 /** Why outages cannot be told in this range, or null. */
-function lacking({ log, parts }: View): string | null {
+function lacking({ log, parts }: RangeData): string | null {
   if (parts.every(({ configuration }) => !configuration.hasGrid))
     return 'This home has no grid, so it has no outage of one.';
   const hasSign = (['gridUp', 'gridV', 'gridHz'] as const).some((quantity) => log.channels.has(quantity));
@@ -55,25 +55,25 @@ function lacking({ log, parts }: View): string | null {
 }
 
 /** Interruptions that nobody planned. */
-function outagesOf({ outages }: View): Outage[] {
+function outagesOf({ outages }: RangeData): Outage[] {
   return outages.filter(({ isPlanned }) => !isPlanned);
 }
 
-function basisOf(view: View) {
-  const outages = outagesOf(view);
-  const planned = view.outages.length - outages.length;
+function basisOf(data: RangeData) {
+  const outages = outagesOf(data);
+  const planned = data.outages.length - outages.length;
   const evidence = [...new Set(outages.map((one) => one.evidence))];
   return {
     ...(planned > 0 ? { plannedRuns: planned } : {}),
     evidence: evidence.length > 0 ? evidence : ['none seen'],
-    stepMinutes: view.log.stepMs / 60_000,
-    coverage: coverageOf(view, view.total.gridS),
+    stepMinutes: data.log.stepMs / 60_000,
+    coverage: coverageOf(data, data.total.gridS),
   };
 }
 
 /** What nobody logged is an estimate. */
-function gradeBy(view: View): typeof measured {
-  return outagesOf(view).some(isUnlogged) ? estimated : measured;
+function gradeBy(data: RangeData): typeof measured {
+  return outagesOf(data).some(isUnlogged) ? estimated : measured;
 }
 
 /** Whether no channel shows it. */
@@ -86,17 +86,17 @@ function lengthH({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: num
 }
 
 /** What the log's step hides. */
-function hidden({ log }: View): string {
+function hidden({ log }: RangeData): string {
   return `Interruptions shorter than the log's step of ${log.stepMs / 60_000} min are not seen.`;
 }
 
-function count(view: View): Figure {
-  const reason = lacking(view);
+function count(data: RangeData): Figure {
+  const reason = lacking(data);
   if (reason !== null) return notMeasured('count', COUNT, reason);
-  const outages = outagesOf(view);
+  const outages = outagesOf(data);
   const value = outages.length;
   const inferred = outages.filter(isUnlogged).length;
-  const years = perYear(1, (view.range.toMs - view.range.fromMs) / 1000);
+  const years = perYear(1, (data.range.toMs - data.range.fromMs) / 1000);
   const minutes = outages.map((one) => ({ minutes: lengthH(one) * 60, customers: 1 }));
   const { saifi, saidi, maifi } = indicesOf(minutes, 1);
   const unserved = outages.map(({ unservedS }) => ({ minutes: unservedS / 60, customers: 1 }));
@@ -104,13 +104,13 @@ function count(view: View): Figure {
     unserved.filter((one) => one.minutes > 0),
     1,
   );
-  return gradeBy(view)(
+  return gradeBy(data)(
     { value, low: value - inferred, high: value },
     {
       unit: 'count',
       method: COUNT,
       basis: {
-        ...basisOf(view),
+        ...basisOf(data),
         saifiAYear: saifi * years,
         saidiMinutesAYear: saidi * years,
         momentaryAYear: maifi * years,
@@ -132,41 +132,41 @@ function count(view: View): Figure {
             ]
           : []),
       ],
-      assumptions: [hidden(view)],
+      assumptions: [hidden(data)],
     },
   );
 }
 
-function hours(view: View): Figure {
-  const reason = lacking(view);
+function hours(data: RangeData): Figure {
+  const reason = lacking(data);
   if (reason !== null) return notMeasured('h', HOURS, reason);
-  const outages = outagesOf(view);
+  const outages = outagesOf(data);
   const value = outages.reduce((sum, one) => sum + lengthH(one), 0);
   const inferred = outages.filter(isUnlogged).reduce((sum, one) => sum + lengthH(one), 0);
   // Each end lies somewhere in its interval.
-  const ends = (Math.sqrt(2 * outages.length) * 1.13 * view.log.stepMs) / 3_600_000 / 2;
-  return gradeBy(view)(
+  const ends = (Math.sqrt(2 * outages.length) * 1.13 * data.log.stepMs) / 3_600_000 / 2;
+  return gradeBy(data)(
     { value, low: Math.max(0, value - Math.hypot(ends, inferred)), high: value + ends },
     {
       unit: 'h',
       method: HOURS,
-      basis: basisOf(view),
+      basis: basisOf(data),
       working: [
         { label: 'interruptions', value: outages.length, unit: 'count', role: 'input' },
         { label: 'their length', value, unit: 'h', role: 'result' },
         { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
       ],
-      assumptions: [hidden(view)],
+      assumptions: [hidden(data)],
     },
   );
 }
 
-function carried(view: View): Figure {
-  const reason = lacking(view);
+function carried(data: RangeData): Figure {
+  const reason = lacking(data);
   if (reason !== null) return notMeasured('share', CARRIED, reason);
-  if (!view.log.channels.has('load'))
+  if (!data.log.channels.has('load'))
     return notMeasured('share', CARRIED, 'The log has no load; a column load_w would supply it.');
-  const outages = outagesOf(view);
+  const outages = outagesOf(data);
   const down = outages.reduce((sum, one) => sum + lengthH(one), 0);
   if (down === 0)
     return insufficient(
@@ -176,28 +176,28 @@ function carried(view: View): Figure {
     );
   const dark = outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
   const value = 1 - dark / down;
-  const half = (Math.sqrt(outages.length) * view.log.stepMs) / 3_600_000 / down / 2;
-  return gradeBy(view)(
+  const half = (Math.sqrt(outages.length) * data.log.stepMs) / 3_600_000 / down / 2;
+  return gradeBy(data)(
     { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
     {
       unit: 'share',
       method: CARRIED,
-      basis: basisOf(view),
+      basis: basisOf(data),
       working: [
         { label: 'time without the grid', value: down, unit: 'h', role: 'input' },
         { label: 'of it without power in the home', value: dark, unit: 'h', role: 'input' },
         { label: 'share carried', value, unit: 'share', role: 'result' },
         { label: 'the ends of each, within a step', value: half, unit: 'share', role: 'uncertainty' },
       ],
-      assumptions: [`A load below ${DARK_W} W while the grid is down is a home without power.`, hidden(view)],
+      assumptions: [`A load below ${DARK_W} W while the grid is down is a home without power.`, hidden(data)],
     },
   );
 }
 
 /** Time without power: in outages, and without a grid whenever the load is gone. */
-function unserved(view: View): Figure {
-  const { log, range, parts } = view;
-  const load = channelOf(view, 'load')?.values;
+function unserved(data: RangeData): Figure {
+  const { log, range, parts } = data;
+  const load = channelOf(data, 'load')?.values;
   if (!load) return notMeasured('h', UNSERVED, 'The log has no load; a column load_w would supply it.');
   const alone = parts.flatMap(({ configuration }) => (!configuration.hasGrid ? [configuration] : []));
   let [dark, known, runs] = [0, 0, 0];
@@ -219,12 +219,12 @@ function unserved(view: View): Figure {
       UNSERVED,
       `The load rests below ${DARK_W} W for ${Math.round((100 * dark) / known)} % of the time, so it does not show when the home is without power. A log of the inverter's faults would.`,
     );
-  const outages = view.outages.filter(({ unservedS }) => unservedS > 0);
+  const outages = data.outages.filter(({ unservedS }) => unservedS > 0);
   const cellH = log.stepMs / 3_600_000;
   const value = dark * cellH + outages.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
   // Each end lies somewhere in its interval.
   const ends = (Math.sqrt(2 * (runs + outages.length)) * 1.13 * cellH) / 2;
-  return gradeBy(view)(
+  return gradeBy(data)(
     { value, low: Math.max(0, value - ends), high: value + ends },
     {
       unit: 'h',
@@ -238,7 +238,7 @@ function unserved(view: View): Figure {
         { label: 'time without power', value, unit: 'h', role: 'result' },
         { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
       ],
-      assumptions: [`A load below ${DARK_W} W is a home without power.`, hidden(view)],
+      assumptions: [`A load below ${DARK_W} W is a home without power.`, hidden(data)],
     },
   );
 }

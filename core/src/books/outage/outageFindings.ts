@@ -1,7 +1,7 @@
 import type { Finding } from '../../model/finding.js';
 import type { Range } from '../../model/range.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import type { Outage } from '../../passes/outages.js';
 
 const WORDS = {
@@ -17,12 +17,12 @@ function hoursOfAll(outages: readonly Range[]): string {
 }
 
 /** What the outages of a range were. */
-export function outageFindings(view: View): Finding[] {
-  return [...summary(view), ...darkness(view)];
+export function outageFindings(data: RangeData): Finding[] {
+  return [...summary(data), ...darkness(data)];
 }
 
 function finding(
-  { range }: View,
+  { range }: RangeData,
   code: string,
   severity: Finding['severity'],
   message: string,
@@ -31,9 +31,9 @@ function finding(
   return { code, severity, fromMs: stretch.fromMs, toMs: stretch.toMs, message, source: null, kWh: null };
 }
 
-function summary(view: View): Finding[] {
+function summary(data: RangeData): Finding[] {
   const [planned, real] = [true, false].map((want) =>
-    view.outages.filter(({ isPlanned }) => isPlanned === want),
+    data.outages.filter(({ isPlanned }) => isPlanned === want),
   ) as [Outage[], Outage[]];
   const by = [...new Set(real.map(({ evidence }) => WORDS[evidence]))].join(' and ');
   const told = [
@@ -48,19 +48,19 @@ function summary(view: View): Finding[] {
         ]
       : []),
   ];
-  return told.length > 0 ? [finding(view, 'outage', 'note', told.join(' '))] : [];
+  return told.length > 0 ? [finding(data, 'outage', 'note', told.join(' '))] : [];
 }
 
 /** Outages in which the home lost its power. */
-function darkness(view: View): Finding[] {
-  const dark = view.outages.filter(({ unservedS }) => unservedS > 0);
+function darkness(data: RangeData): Finding[] {
+  const dark = data.outages.filter(({ unservedS }) => unservedS > 0);
   const [first] = dark;
   if (!first) return [];
   const hours = dark.reduce((sum, { unservedS }) => sum + unservedS / 3600, 0);
-  const when = siteTimeOf(zoneOf(view.log.zone), first.darkMs!);
+  const when = siteTimeOf(zoneOf(data.log.zone), first.darkMs!);
   return [
     finding(
-      view,
+      data,
       'outage-dark',
       'warning',
       `The home was without power for ${hours.toFixed(1)} h in ${dark.length === 1 ? 'an outage' : `${dark.length} outages`}, first at ${when}. Where the charge had run out, a higher reserve or less load would have carried it further; where it had not, look for what tripped.`,
@@ -70,8 +70,8 @@ function darkness(view: View): Finding[] {
 }
 
 /** Loads that this inverter would not have carried from its battery. */
-export function overloadFindings(view: View): Finding[] {
-  const over = view.parts.flatMap(({ configuration: { limits }, sums }) =>
+export function overloadFindings(data: RangeData): Finding[] {
+  const over = data.parts.flatMap(({ configuration: { limits }, sums }) =>
     limits.batteryOnlyW !== null && sums.peakLoadW > limits.batteryOnlyW
       ? [{ limitW: limits.batteryOnlyW, sums }]
       : [],
@@ -84,10 +84,10 @@ export function overloadFindings(view: View): Finding[] {
   const { peakLoadW, peakLoadMs } = worst.sums;
   return [
     finding(
-      view,
+      data,
       'battery-only-limit',
       'note',
-      `The load came to ${(peakLoadW / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(view.log.zone), peakLoadMs)}, more than the ${(worst.limitW / 1000).toFixed(1)} kW that the inverter gives from the battery: in an outage at that hour the home would have gone dark at once. Know what to switch off first.`,
+      `The load came to ${(peakLoadW / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(data.log.zone), peakLoadMs)}, more than the ${(worst.limitW / 1000).toFixed(1)} kW that the inverter gives from the battery: in an outage at that hour the home would have gone dark at once. Know what to switch off first.`,
     ),
   ];
 }

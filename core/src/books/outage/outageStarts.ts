@@ -1,7 +1,7 @@
 import { cellAt } from '../../model/log.js';
 import { isNamed, nameOfPart } from '../../model/quantity.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
-import { channelOf, type View } from '../../passes/rangeData.js';
+import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import { homeStorage, type HomeStorage } from '../shared/homeStorage.js';
 
 export const HOUR_MS = 3_600_000;
@@ -37,12 +37,12 @@ export interface Starts {
 }
 
 /** The starts of a range, or why there are none. */
-export function startsOf(view: View): Starts | { readonly reason: string } {
-  const { log, range } = view;
-  const storage = homeStorage(view);
+export function startsOf(data: RangeData): Starts | { readonly reason: string } {
+  const { log, range } = data;
+  const storage = homeStorage(data);
   if (!storage)
     return { reason: 'The battery’s capacity is not described; the system file would supply it.' };
-  const load = channelOf(view, 'load')?.values;
+  const load = channelOf(data, 'load')?.values;
   const soc = log.channels.get('soc')?.values;
   const lacks = [...(load ? [] : ['load']), ...(soc ? [] : ['state of charge'])];
   if (!load || !soc)
@@ -54,7 +54,7 @@ export function startsOf(view: View): Starts | { readonly reason: string } {
   const from = cellAt(log, Math.ceil(range.fromMs / HOUR_MS) * HOUR_MS);
   const to = cellAt(log, range.toMs);
   const part = (values: Float64Array) => values.subarray(from, to);
-  const solar = channelOf(view, 'solar')?.values;
+  const solar = channelOf(data, 'solar')?.values;
   const startMs = log.startMs + from * log.stepMs;
   const full = Math.floor(((to - from) * log.stepMs) / HOUR_MS);
   const [months, hours] = [new Uint8Array(full), new Uint8Array(full)];
@@ -83,6 +83,6 @@ export function startsOf(view: View): Starts | { readonly reason: string } {
     ),
     perLegW: storage.perLegW,
     storage,
-    loadOff: view.accuracy.load,
+    loadOff: data.accuracy.load,
   };
 }

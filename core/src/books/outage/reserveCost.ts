@@ -5,7 +5,7 @@ import { tariffAt, weekOf } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
 import { dayNumberAt, dayOf } from '../../time/days.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
-import { channelOf, perYear, type View } from '../../passes/rangeData.js';
+import { channelOf, perYear, type RangeData } from '../../passes/rangeData.js';
 import type { Held } from './scenario.js';
 import type { HomeStorage } from '../shared/homeStorage.js';
 
@@ -62,9 +62,9 @@ interface Outcome {
  * @returns nothing where there is no grid, no load, no charge or no reserve described
  * @source common practice, no published source
  */
-export function reserveCosts(view: View, storage: HomeStorage, system: System): ReserveCost[] {
-  const { floor: set, hasGrid } = view.parts.at(-1)!.configuration;
-  const cells = cellsOf(view, system);
+export function reserveCosts(data: RangeData, storage: HomeStorage, system: System): ReserveCost[] {
+  const { floor: set, hasGrid } = data.parts.at(-1)!.configuration;
+  const cells = cellsOf(data, system);
   if (!cells || set === null || !hasGrid || Number.isNaN(cells.socFirst)) return [];
   const levels = [...new Set([set, ...LEVELS])].filter((one) => one >= storage.cutOff).sort((a, b) => a - b);
   const factors = [1, 1 - storage.capacityOff, 1 + storage.capacityOff];
@@ -87,10 +87,10 @@ export function reserveCosts(view: View, storage: HomeStorage, system: System): 
   });
 }
 
-function cellsOf(view: View, system: System): Cells | null {
-  const { log, range } = view;
+function cellsOf(data: RangeData, system: System): Cells | null {
+  const { log, range } = data;
   const [load, solar, battery] = (['load', 'solar', 'battery'] as const).map(
-    (quantity) => channelOf(view, quantity)?.values,
+    (quantity) => channelOf(data, quantity)?.values,
   );
   if (!load) return null;
   const [from, to] = [cellAt(log, range.fromMs), cellAt(log, range.toMs)];
@@ -103,15 +103,15 @@ function cellsOf(view: View, system: System): Cells | null {
     load: load.subarray(from, to),
     solar: solar ? solar.subarray(from, to) : new Float64Array(to - from),
     fromGrid,
-    ...ratesOf(view, system, from, to),
+    ...ratesOf(data, system, from, to),
     hours: log.stepMs / 3_600_000,
-    socFirst: view.total.socFirst,
-    holdsBack: holdsBack(view, solar, log.channels.get('soc')?.values),
+    socFirst: data.total.socFirst,
+    holdsBack: holdsBack(data, solar, log.channels.get('soc')?.values),
   };
 }
 
 /** Import and export rates of every cell; import null where no tariff is described. */
-function ratesOf({ log }: View, system: System, from: number, to: number) {
+function ratesOf({ log }: RangeData, system: System, from: number, to: number) {
   if (!system.tariffs?.some((one) => one.import?.length)) return { importRate: null, exportRate: null };
   const zone = zoneOf(log.zone);
   const [importRate, exportRate] = [new Float64Array(to - from), new Float64Array(to - from)];
@@ -175,7 +175,7 @@ function outcomeOf(cells: Cells, storage: HomeStorage, reserve: number, factor: 
  * have made room for sun that no log shows.
  */
 function holdsBack(
-  { total, log, range }: View,
+  { total, log, range }: RangeData,
   solar: Float64Array | undefined,
   soc: Float64Array | undefined,
 ) {

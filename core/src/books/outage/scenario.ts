@@ -1,5 +1,5 @@
 /** What is taken for given when an outage is begun in every hour. */
-export interface Option {
+export interface Scenario {
   readonly name: string;
   /** Share of the load that stays on. */
   readonly share: number;
@@ -15,7 +15,7 @@ export interface Option {
 }
 
 /** All that the home used, with the sun and the charge that there were. */
-export const WHOLE_HOME: Option = {
+export const WHOLE_HOME: Scenario = {
   name: 'whole home',
   share: 1,
   capW: Infinity,
@@ -26,7 +26,7 @@ export const WHOLE_HOME: Option = {
 };
 
 /** What an option takes for given, in words. */
-export function nameOfOption({ share, capW, without, hasSun, startSoc, leastSoc }: Option): string {
+export function scenarioName({ share, capW, without, hasSun, startSoc, leastSoc }: Scenario): string {
   const percent = (part: number) => `${Math.round(100 * part)} %`;
   const said = [
     ...(share < 1 ? [`${percent(share)} of the load`] : []),
@@ -40,17 +40,17 @@ export function nameOfOption({ share, capW, without, hasSun, startSoc, leastSoc 
 }
 
 /** An option that differs from the whole home by so much, named after it. */
-export function optionOf(given: Partial<Option>): Option {
-  const option = { ...WHOLE_HOME, ...given };
-  return { ...option, name: nameOfOption(option) };
+export function scenarioOf(given: Partial<Scenario>): Scenario {
+  const scenario = { ...WHOLE_HOME, ...given };
+  return { ...scenario, name: scenarioName(scenario) };
 }
 
 /** What is compared before anybody chooses. */
-export const FIRST_OPTIONS: readonly Option[] = [
+export const FIRST_SCENARIOS: readonly Scenario[] = [
   WHOLE_HOME,
-  optionOf({ hasSun: false }),
-  optionOf({ share: 0.5 }),
-  optionOf({ leastSoc: 0.5 }),
+  scenarioOf({ hasSun: false }),
+  scenarioOf({ share: 0.5 }),
+  scenarioOf({ leastSoc: 0.5 }),
 ];
 
 /** A value with its bounds at about 95 %: meters that err, and a capacity that is not known better. */

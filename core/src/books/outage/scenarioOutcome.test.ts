@@ -1,14 +1,14 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { prepare, viewOf } from '../../passes/prepare.js';
+import { prepare, rangeDataOf } from '../../passes/prepare.js';
 import { endMs, type SourceLog } from '../../model/log.js';
 import type { System } from '../../system/schema.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
 import { drawnOutages, ISLAND_HOME, simulatedIslands } from '../../testing/islands.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
-import { outageCourse } from '../../views/outages.js';
-import { WHOLE_HOME, type Option } from './scenario.js';
-import { optionCourse, type OptionCourse } from './scenarioOutcome.js';
+import { outagesView } from '../../views/outages.js';
+import { WHOLE_HOME, type Scenario } from './scenario.js';
+import { scenarioOutcome, type ScenarioOutcome } from './scenarioOutcome.js';
 import { reserveCosts } from './reserveCost.js';
 import { startsOf, type Starts } from './outageStarts.js';
 import { homeStorage } from '../shared/homeStorage.js';
@@ -16,7 +16,7 @@ import { homeStorage } from '../shared/homeStorage.js';
 const START = '2024-01-01T00:00:00Z';
 
 function viewFor(system: System, log: SourceLog) {
-  return viewOf(prepare(system, [log]), { fromMs: log.startMs, toMs: endMs(log) });
+  return rangeDataOf(prepare(system, [log]), { fromMs: log.startMs, toMs: endMs(log) });
 }
 
 function begun(system: System, log: SourceLog): Starts {
@@ -40,8 +40,9 @@ async function steadyHome(system: System, row: Row, days = 20): Promise<Starts> 
 const home = systemOf({ ...TEN_KWH, cutOff: 0.1 });
 /** 10 kWh × 0.95 × 0.9 above the cut-off; 30 W are taken for the draw where nothing measures it. */
 const STORED_WH = 10_000 * 0.95 * 0.9;
-const lasts = (starts: Starts, option: Partial<Option>) => optionCourse(starts, { ...WHOLE_HOME, ...option });
-const half = (course: OptionCourse) => course.p50?.value;
+const lasts = (starts: Starts, scenario: Partial<Scenario>) =>
+  scenarioOutcome(starts, { ...WHOLE_HOME, ...scenario });
+const half = (course: ScenarioOutcome) => course.p50?.value;
 
 describe('options of an outage', () => {
   test('share, cap and parts left out each take from the load what they say', async () => {
@@ -80,7 +81,7 @@ describe('options of an outage', () => {
       STORE_HOME,
       simulatedStore({ seed: 5, days: 40, stepSeconds: 900, idleW: 30, efficiency: 0.9, socStep: 0.01 }),
     );
-    const shares = ({ curve }: OptionCourse) =>
+    const shares = ({ curve }: ScenarioOutcome) =>
       [2, 6, 12, 24, 48].map((hours) => curve.findLast((step) => step.hours < hours)!.share);
     const rank = fc.double({ min: 0.1, max: 1, noNaN: true });
     fc.assert(
@@ -144,14 +145,14 @@ describe('what another reserve would have cost', () => {
     ...STORE_HOME,
     tariffs: [{ from: '2023-01-01', import: [{ rate: 0.3 }], export: [{ rate: 0.1 }] }],
   };
-  const view = viewFor(priced, log);
-  const costs = reserveCosts(view, homeStorage(view)!, priced);
+  const data = viewFor(priced, log);
+  const costs = reserveCosts(data, homeStorage(data)!, priced);
 
   test('is nothing for the one that is set, and rises with the reserve', () => {
     const set = costs.find(({ isSet }) => isSet)!;
     expect(set).toMatchObject({ reserve: 0.05, importKWh: { value: 0 }, cost: { value: 0 } });
     // What the simulated home really bought, with the same reserve.
-    const { importWh, loadWh } = view.total;
+    const { importWh, loadWh } = data.total;
     expect(Math.abs(set.selfSufficiency - (1 - importWh / loadWh))).toBeLessThan(0.03);
     costs.reduce((before, one) => {
       expect(one.importKWh!.value).toBeGreaterThanOrEqual(before.importKWh!.value);
@@ -181,7 +182,7 @@ describe('outages of 7 minutes to 31 hours in simulated homes (with known truth)
     const courseOf = (hasVoltage: boolean) => {
       const { log, outages } = simulatedIslands({ ...truth, hasVoltage });
       const range = { fromMs: log.startMs, toMs: endMs(log) };
-      return { outages, course: outageCourse(prepare(ISLAND_HOME, [log]), range) };
+      return { outages, course: outagesView(prepare(ISLAND_HOME, [log]), range) };
     };
     return { seen: courseOf(true), blind: courseOf(false) };
   });

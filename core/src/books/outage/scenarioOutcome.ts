@@ -4,8 +4,8 @@ import { compose, type Composed, type Demand } from '../../storage/compose.js';
 import { needFor, replay, type Run } from '../../storage/replay.js';
 import { HOUR_MS, type Starts } from './outageStarts.js';
 import type { HomeStorage } from '../shared/homeStorage.js';
-import type { Held, Option } from './scenario.js';
-import { worstStarts, type WorstStart } from './shortestRuns.js';
+import type { Held, Scenario } from './scenario.js';
+import { shortestRuns, type ShortestRun } from './shortestRuns.js';
 
 export const HORIZON_H = 14 * 24;
 /** What a reserve is told for where nothing else is asked: so many hours, in such a share of the starts. */
@@ -22,8 +22,8 @@ export interface ReserveAdvice {
 }
 
 /** How long the home lasts under one option. */
-export interface OptionCourse {
-  readonly option: Option;
+export interface ScenarioOutcome {
+  readonly scenario: Scenario;
   readonly starts: number;
   readonly censored: number;
   /** Hours that a tenth, half and nine tenths of the starts do not exceed; null beyond what is followed. */
@@ -40,16 +40,17 @@ export interface OptionCourse {
   /** Median hours by month of the year (rows, January first) and starting hour; null where no start is known. */
   readonly table: readonly (readonly (number | null)[])[];
   /** The shortest start of each month of the year, with its reason. */
-  readonly worst: readonly WorstStart[];
+  readonly worst: readonly ShortestRun[];
 }
 
 /** The demand of an option: what stays on, with or without the sun, and where a leg carries too much. */
-export function demandOf(starts: Starts, option: Option): Demand {
+export function demandOf(starts: Starts, scenario: Scenario): Demand {
   const { load, solar, legs, parts, perLegW, stepMs } = starts;
-  const off = parts.filter(({ name }) => option.without.includes(name));
+  const off = parts.filter(({ name }) => scenario.without.includes(name));
   const kept = load.slice();
   for (const { values } of off) for (let i = 0; i < kept.length; i++) kept[i]! -= values[i]!;
-  for (let i = 0; i < kept.length; i++) kept[i] = Math.min(option.capW, Math.max(0, kept[i]!) * option.share);
+  for (let i = 0; i < kept.length; i++)
+    kept[i] = Math.min(scenario.capW, Math.max(0, kept[i]!) * scenario.share);
   // Which leg a part hangs on is not logged, so what is switched off leaves all of them alike.
   const overLeg =
     perLegW !== null && legs.length > 0
@@ -60,7 +61,7 @@ export function demandOf(starts: Starts, option: Option): Demand {
   return {
     load: kept,
     use: 1,
-    solar: option.hasSun ? solar : new Float64Array(solar.length),
+    solar: scenario.hasSun ? solar : new Float64Array(solar.length),
     overLeg,
     stepMs,
   };
@@ -77,7 +78,7 @@ interface Replayed {
 /** Begins an outage in every hour, with a load that is off by a factor and a store by another. */
 export function replayed(
   starts: Starts,
-  option: Option,
+  scenario: Scenario,
   demand: Demand,
   loadFactor: number,
   factor: number,
@@ -95,7 +96,7 @@ export function replayed(
   };
   const charge = new Float64Array(Math.floor(soc.length / cells));
   for (let hour = 0; hour < charge.length; hour++) {
-    const level = option.startSoc ?? Math.max(option.leastSoc, soc[hour * cells]!);
+    const level = scenario.startSoc ?? Math.max(scenario.leastSoc, soc[hour * cells]!);
     charge[hour] = Math.max(0, (level - storage.cutOff) * storage.fullWh);
   }
   const composed = compose({ ...demand, use: loadFactor }, storage.parameters, HORIZON_H);
@@ -104,12 +105,12 @@ export function replayed(
 }
 
 /** How long the home lasts from every full hour under an option. */
-export function optionCourse(starts: Starts, option: Option): OptionCourse {
-  const demand = demandOf(starts, option);
+export function scenarioOutcome(starts: Starts, scenario: Scenario): ScenarioOutcome {
+  const demand = demandOf(starts, scenario);
   const { capacityOff } = starts.storage;
-  const own = replayed(starts, option, demand, 1, 1);
-  const worse = replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff);
-  const better = replayed(starts, option, demand, 1 - starts.loadOff, 1 + capacityOff);
+  const own = replayed(starts, scenario, demand, 1, 1);
+  const worse = replayed(starts, scenario, demand, 1 + starts.loadOff, 1 - capacityOff);
+  const better = replayed(starts, scenario, demand, 1 - starts.loadOff, 1 + capacityOff);
   const lasts = (share: number): Held | null => {
     const value = survivalQuantile(own.curve, share);
     if (value === null) return null;
@@ -130,7 +131,7 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
   };
   const known = own.runs.filter((run) => run !== null);
   return {
-    option,
+    scenario,
     starts: known.length,
     censored: known.filter(({ isCensored }) => isCensored).length,
     p10: lasts(0.1),
@@ -141,7 +142,7 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
     reserve: adviceOf(starts, [own, worse, better], USUAL_RESERVE.hours, USUAL_RESERVE.chance),
     curve: own.curve,
     table: medians(own.runs, starts),
-    worst: worstStarts(starts, option, own.composed, own.charge, own.runs),
+    worst: shortestRuns(starts, scenario, own.composed, own.charge, own.runs),
   };
 }
 
@@ -150,13 +151,18 @@ export function optionCourse(starts: Starts, option: Option): OptionCourse {
  * @param hours whole, up to the 14 days that are followed
  * @param chance from 0 to 1
  */
-export function reserveAdvice(starts: Starts, option: Option, hours: number, chance: number): ReserveAdvice {
-  const demand = demandOf(starts, option);
+export function reserveAdvice(
+  starts: Starts,
+  scenario: Scenario,
+  hours: number,
+  chance: number,
+): ReserveAdvice {
+  const demand = demandOf(starts, scenario);
   const { capacityOff } = starts.storage;
   const three = [
-    replayed(starts, option, demand, 1, 1),
-    replayed(starts, option, demand, 1 + starts.loadOff, 1 - capacityOff),
-    replayed(starts, option, demand, 1 - starts.loadOff, 1 + capacityOff),
+    replayed(starts, scenario, demand, 1, 1),
+    replayed(starts, scenario, demand, 1 + starts.loadOff, 1 - capacityOff),
+    replayed(starts, scenario, demand, 1 - starts.loadOff, 1 + capacityOff),
   ] as const;
   return adviceOf(starts, three, hours, chance);
 }
@@ -198,7 +204,7 @@ function socFor(needs: Float64Array, { fullWh, cutOff }: HomeStorage, chance: nu
 }
 
 /** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier, null beyond what is seen. */
-function medians(runs: readonly (Run | null)[], { months, hours }: Starts): OptionCourse['table'] {
+function medians(runs: readonly (Run | null)[], { months, hours }: Starts): ScenarioOutcome['table'] {
   const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Run[] => []));
   runs.forEach((run, hour) => {
     if (run) groups[months[hour]!]![hours[hour]!]!.push(run);

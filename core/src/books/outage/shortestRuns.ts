@@ -1,6 +1,6 @@
 import { quantile } from '../../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
-import type { Option } from './scenario.js';
+import type { Scenario } from './scenario.js';
 import { changeInCell, type Composed } from '../../storage/compose.js';
 import type { Run } from '../../storage/replay.js';
 import { islandNeed } from '../../storage/step.js';
@@ -14,7 +14,7 @@ const LITTLE_SUN = 0.5;
 const SUN_AFTER_H = 6;
 
 /** The shortest start of a month of the year, why it was so short, and what half of that month's starts last. */
-export interface WorstStart {
+export interface ShortestRun {
   readonly month: number;
   readonly atMs: number;
   readonly hours: number;
@@ -23,13 +23,13 @@ export interface WorstStart {
 }
 
 /** The start of each month of the year that lasts the shortest; months without one that ended are left out. */
-export function worstStarts(
+export function shortestRuns(
   starts: Starts,
-  option: Option,
+  scenario: Scenario,
   composed: Composed,
   charge: Float64Array,
   runs: readonly (Run | null)[],
-): WorstStart[] {
+): ShortestRun[] {
   const byMonth = Array.from({ length: 12 }, (): number[] => []);
   runs.forEach((run, hour) => {
     if (run) byMonth[starts.months[hour]!]!.push(hour);
@@ -45,7 +45,7 @@ export function worstStarts(
         atMs: starts.startMs + worst * HOUR_MS,
         hours: runs[worst]!.hours,
         usualHours: usual,
-        reason: reasonOf(starts, option, composed, charge, hours, worst, runs[worst]!.hours),
+        reason: reasonOf(starts, scenario, composed, charge, hours, worst, runs[worst]!.hours),
       },
     ];
   });
@@ -53,7 +53,7 @@ export function worstStarts(
 
 function reasonOf(
   { storage, perLegW, legs, startMs, stepMs, zone }: Starts,
-  option: Option,
+  scenario: Scenario,
   { demand, parameters, cellsAnHour }: Composed,
   charge: Float64Array,
   month: readonly number[],
@@ -92,13 +92,13 @@ function reasonOf(
   const [used, usualUsed] = [mean(demand.load, from, to), ofMonth(demand.load)];
   const [made, usualMade] = [mean(demand.solar, from, to), ofMonth(demand.solar)];
   const told = [
-    ...(option.startSoc === null && above(worst) < LITTLE_CHARGE * usualAbove
+    ...(scenario.startSoc === null && above(worst) < LITTLE_CHARGE * usualAbove
       ? [`it began at ${Math.round(100 * soc(worst))} %`]
       : []),
     ...(used > MUCH_LOAD * usualUsed
       ? [`${kW(used)} of load, ${(used / usualUsed).toFixed(1)} times the month’s mean`]
       : []),
-    ...(option.hasSun && hours >= SUN_AFTER_H && made < LITTLE_SUN * usualMade
+    ...(scenario.hasSun && hours >= SUN_AFTER_H && made < LITTLE_SUN * usualMade
       ? [`${Math.round((100 * made) / usualMade)} % of the month’s usual sun`]
       : []),
   ];

@@ -8,7 +8,7 @@ import {
 } from '../../model/figure.js';
 import type { Basis } from '../../model/basis.js';
 import { WHOLE_HOME, type Held } from './scenario.js';
-import { HORIZON_H, optionCourse, USUAL_RESERVE, type OptionCourse } from './scenarioOutcome.js';
+import { HORIZON_H, scenarioOutcome, USUAL_RESERVE, type ScenarioOutcome } from './scenarioOutcome.js';
 import { startsOf } from './outageStarts.js';
 import {
   runsOn,
@@ -18,7 +18,7 @@ import {
   type RunsOn,
   type HomeStorage,
 } from '../shared/homeStorage.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 
 export const REPLAY = (share: number): Method => ({
   id: `outage.replay-p${Math.round(100 * share)}`,
@@ -39,36 +39,36 @@ const NO_START = 'No full hour of this range has its load and state of charge kn
 const GAINS = 'load and capacity, by what their meters may be off';
 
 /** How long the home would last without the grid. */
-export interface LastingCourse {
+export interface SurvivalOutcome {
   readonly figures: Readonly<Record<string, Figure>>;
   /** What a runtime is reckoned from; null where it is not known. */
   readonly runsOn: RunsOn | null;
   /** The whole home from every full hour; null where there is no replay. */
-  readonly whole: OptionCourse | null;
+  readonly whole: ScenarioOutcome | null;
 }
 
 /** Replays every full hour of a range as the beginning of an outage. */
-export function lastingCourse(view: View): LastingCourse {
-  const starts = startsOf(view);
+export function survivalOutcome(data: RangeData): SurvivalOutcome {
+  const starts = startsOf(data);
   if ('reason' in starts) {
-    const storage = homeStorage(view);
+    const storage = homeStorage(data);
     return {
       figures: Object.fromEntries(
         FIGURES.map(({ key, unit, method }) => [key, notMeasured(unit, method, starts.reason)]),
       ),
-      runsOn: storage && runsOn(view, storage),
+      runsOn: storage && runsOn(data, storage),
       whole: null,
     };
   }
-  const whole = optionCourse(starts, WHOLE_HOME);
+  const whole = scenarioOutcome(starts, WHOLE_HOME);
   return {
     figures: Object.fromEntries(
       FIGURES.map((figure) => [
         figure.key,
-        figure.of ? told(figure, whole, starts.storage) : runtime(view, starts.storage),
+        figure.of ? told(figure, whole, starts.storage) : runtime(data, starts.storage),
       ]),
     ),
-    runsOn: runsOn(view, starts.storage),
+    runsOn: runsOn(data, starts.storage),
     whole,
   };
 }
@@ -78,7 +78,7 @@ interface OfReplay {
   readonly unit: Unit;
   readonly method: Method;
   /** Taken from the replay; none for the runtime now. */
-  readonly of?: (course: OptionCourse) => Held | null;
+  readonly of?: (course: ScenarioOutcome) => Held | null;
   readonly label?: string;
   /** Why there is none although there are starts. */
   readonly none?: string;
@@ -120,7 +120,7 @@ const FIGURES: readonly OfReplay[] = [
 
 function told(
   { unit, method, of, label, none, assumption }: OfReplay,
-  course: OptionCourse,
+  course: ScenarioOutcome,
   storage: HomeStorage,
 ): Figure {
   const basis: Basis = {

@@ -1,8 +1,8 @@
 import { kaplanMeier, survivalQuantile } from '../../statistics/kaplanMeier.js';
 import { quantile } from '../../statistics/quantile.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import { isNamed, nameOfPart } from '../../model/quantity.js';
-import type { Held, Option } from './scenario.js';
+import type { Held, Scenario } from './scenario.js';
 import { demandOf, HORIZON_H, replayed } from './scenarioOutcome.js';
 import type { Starts } from './outageStarts.js';
 
@@ -18,13 +18,13 @@ export interface LoadPart {
 }
 
 /** How long a charge lasts with the usual load. */
-export interface UsualRuntime extends Held {
+export interface TypicalRuntime extends Held {
   /** Starts of that month and hour in the range. */
   readonly starts: number;
 }
 
 /** The named parts of the load; those that were never on in the range are left out. */
-export function loadParts({ log, range }: View): LoadPart[] {
+export function loadParts({ log, range }: RangeData): LoadPart[] {
   const [from, to] = [range.fromMs, range.toMs].map((ms) => Math.ceil((ms - log.startMs) / log.stepMs));
   return [...log.channels].flatMap(([quantity, { values }]) => {
     if (!isNamed(quantity)) return [];
@@ -40,17 +40,17 @@ export function loadParts({ log, range }: View): LoadPart[] {
  * @param month 0 for January
  * @returns null where the range has no such hour
  */
-export function usualRuntime(
+export function typicalRuntime(
   starts: Starts,
-  option: Option,
+  scenario: Scenario,
   month: number,
   hour: number,
-): UsualRuntime | null {
-  const demand = demandOf(starts, option);
+): TypicalRuntime | null {
+  const demand = demandOf(starts, scenario);
   const { capacityOff } = starts.storage;
   const isThen = (start: number) => starts.months[start] === month && starts.hours[start] === hour;
   const curveOf = (loadFactor: number, factor: number) => {
-    const { runs } = replayed(starts, option, demand, loadFactor, factor);
+    const { runs } = replayed(starts, scenario, demand, loadFactor, factor);
     return runs.flatMap((run, start) => (run && isThen(start) ? [run] : []));
   };
   const own = curveOf(1, 1);

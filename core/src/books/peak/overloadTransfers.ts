@@ -1,6 +1,6 @@
 import { cellAt, type Log } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
-import type { LedgerColumns } from '../../passes/busColumns.js';
+import type { BusColumns } from '../../passes/busColumns.js';
 import { STOPPED, WORKS } from '../../passes/cutOffs.js';
 import type { Configuration } from '../../system/configuration.js';
 
@@ -31,7 +31,7 @@ export interface Transfer {
  */
 export function transfersOf(
   log: Log,
-  { load, solar, grid, battery, soc }: LedgerColumns,
+  { load, solar, grid, battery, soc }: BusColumns,
   configurations: readonly Configuration[],
   { fromMs, toMs }: Range,
 ): Transfer[] {

@@ -1,9 +1,9 @@
 import { describe, expect, test } from '@jest/globals';
 import { reportOf, systemOf, TEN_KWH, type Row, logOf } from '../../testing/logs.js';
-import { prepare, viewOf } from '../../passes/prepare.js';
+import { prepare, rangeDataOf } from '../../passes/prepare.js';
 import { endMs } from '../../model/log.js';
 import type { System } from '../../system/schema.js';
-import { peakCourse } from './peakLoads.js';
+import { peakLoads } from './peakLoads.js';
 
 const START = '2024-01-01T00:00:00Z';
 const base = systemOf(TEN_KWH);
@@ -20,7 +20,7 @@ const split: System = {
 async function courseOf(system: System, rows: readonly Row[], stepSeconds: number) {
   const prepared = prepare(system, [await logOf(rows, START, stepSeconds)]);
   const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
-  return peakCourse(viewOf(prepared, range), prepared.columns);
+  return peakLoads(rangeDataOf(prepared, range), prepared.columns);
 }
 
 describe('legs', () => {

@@ -1,7 +1,7 @@
 import { notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { isoOf } from '../../time/instant.js';
 import { halfDigit } from '../shared/uncertainty.js';
-import { channelOf, gradeOf, type View } from '../../passes/rangeData.js';
+import { channelOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
 
 const PRACTICE = 'Common practice, no published source.';
 export const PEAK: Method = {
@@ -16,9 +16,9 @@ export const HEADROOM: Method = {
 };
 
 /** The highest load, and what it leaves of the inverter's battery-only rating. */
-export function peaks(view: View): Record<string, Figure> {
-  const load = channelOf(view, 'load');
-  const { peakLoadW, peakLoadMs } = view.total;
+export function peaks(data: RangeData): Record<string, Figure> {
+  const load = channelOf(data, 'load');
+  const { peakLoadW, peakLoadMs } = data.total;
   if (!load || Number.isNaN(peakLoadW)) {
     const reason = 'The log has no load in this range; a column load_w would supply it.';
     return {
@@ -27,17 +27,17 @@ export function peaks(view: View): Record<string, Figure> {
     };
   }
   const half = (w: number) =>
-    (view.accuracy.load * Math.abs(w) + view.accuracy.offsetW + halfDigit(load)) / 1000;
-  const minutes = view.log.stepMs / 60_000;
+    (data.accuracy.load * Math.abs(w) + data.accuracy.offsetW + halfDigit(load)) / 1000;
+  const minutes = data.log.stepMs / 60_000;
   const hidden = `Means over ${minutes} min hide motor starts, which can be several times higher.`;
-  const graded = gradeOf(view, 'load');
+  const graded = gradeOf(data, 'load');
   const kW = peakLoadW / 1000;
   const peak = graded(
     { value: kW, low: kW - half(peakLoadW), high: kW + half(peakLoadW) },
     {
       unit: 'kW',
       method: PEAK,
-      basis: { at: isoOf(peakLoadMs), stepSeconds: view.log.stepMs / 1000 },
+      basis: { at: isoOf(peakLoadMs), stepSeconds: data.log.stepMs / 1000 },
       working: [
         { label: `highest mean of ${minutes} min`, value: kW, unit: 'kW', role: 'result' },
         { label: 'load meter', value: half(peakLoadW), unit: 'kW', role: 'uncertainty' },
@@ -45,16 +45,16 @@ export function peaks(view: View): Record<string, Figure> {
       assumptions: [hidden],
     },
   );
-  return { 'peak.load': peak, 'peak.headroom.batteryOnly': headroom(view, half, hidden, graded) };
+  return { 'peak.load': peak, 'peak.headroom.batteryOnly': headroom(data, half, hidden, graded) };
 }
 
 function headroom(
-  view: View,
+  data: RangeData,
   half: (w: number) => number,
   hidden: string,
   graded: ReturnType<typeof gradeOf>,
 ): Figure {
-  const parts = view.parts.flatMap(({ configuration, sums }) => {
+  const parts = data.parts.flatMap(({ configuration, sums }) => {
     const limitW = configuration.limits.batteryOnlyW;
     return limitW === null || Number.isNaN(sums.peakLoadW)
       ? []

@@ -1,7 +1,7 @@
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
-import type { LedgerColumns } from '../../passes/busColumns.js';
+import type { BusColumns } from '../../passes/busColumns.js';
 import { halfDigit } from '../shared/uncertainty.js';
-import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
+import { channelOf, coverageOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { BIN_W, scanPeaks, topPeaks, type Limit, type Peak, type Scan } from './peakScan.js';
 import { transfersOf, type Transfer } from './overloadTransfers.js';
 
@@ -41,7 +41,7 @@ const LIMITS: Readonly<Record<Limit, { readonly key: string; readonly name: stri
 };
 
 /** What the Outages view tells of peaks and legs. */
-export interface PeakCourse {
+export interface PeakLoads {
   readonly figures: Readonly<Record<string, Figure>>;
   /** The highest loads, one a day, the highest first. */
   readonly peaks: readonly Peak[];
@@ -50,26 +50,26 @@ export interface PeakCourse {
 }
 
 /** Peaks, legs and transfers of a range, in one pass through its samples. */
-export function peakCourse(view: View, columns: LedgerColumns): PeakCourse {
-  const { log, range } = view;
-  const load = channelOf(view, 'load')?.values;
+export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
+  const { log, range } = data;
+  const load = channelOf(data, 'load')?.values;
   const legs = (['leg1', 'leg2', 'leg3'] as const).flatMap((leg) => log.channels.get(leg)?.values ?? []);
-  const scan = scanPeaks(view, load ?? null, legs);
-  const transfers = transfersOf(log, columns, view.configurations, range);
+  const scan = scanPeaks(data, load ?? null, legs);
+  const transfers = transfersOf(log, columns, data.configurations, range);
   return {
     figures: {
-      'peak.load.p999': p999(view, scan),
-      'peak.leg.load': legLoad(view, scan, legs.length),
-      'peak.leg.imbalance': imbalance(view, scan, legs.length),
+      'peak.load.p999': p999(data, scan),
+      'peak.leg.load': legLoad(data, scan, legs.length),
+      'peak.leg.imbalance': imbalance(data, scan, legs.length),
       ...Object.fromEntries(
         (['continuous', 'battery', 'leg'] as const).map((limit) => [
           LIMITS[limit].key,
-          hoursAbove(view, scan, limit),
+          hoursAbove(data, scan, limit),
         ]),
       ),
-      'peak.transfers': transferCount(view, columns, transfers),
+      'peak.transfers': transferCount(data, columns, transfers),
     },
-    peaks: topPeaks(view, scan, load, legs),
+    peaks: topPeaks(data, scan, load, legs),
     transfers,
     stepMinutes: log.stepMs / 60_000,
   };
@@ -83,42 +83,42 @@ export function hiddenStarts(stepMinutes: number): string {
   return `Means over ${stepMinutes} min hide motor starts, which take ${START_RATIO[0]} to ${START_RATIO[1]} times the running power for a moment (common practice).`;
 }
 
-function evidenceOf(view: View, cells: number) {
+function evidenceOf(data: RangeData, cells: number) {
   return {
     basis: {
-      coverage: coverageOf(view, (cells * view.log.stepMs) / 1000),
-      stepSeconds: view.log.stepMs / 1000,
+      coverage: coverageOf(data, (cells * data.log.stepMs) / 1000),
+      stepSeconds: data.log.stepMs / 1000,
     },
-    assumptions: [hiddenStarts(view.log.stepMs / 60_000)],
+    assumptions: [hiddenStarts(data.log.stepMs / 60_000)],
   };
 }
 
-function p999(view: View, { bins, known }: Scan): Figure {
+function p999(data: RangeData, { bins, known }: Scan): Figure {
   if (known === 0) return notMeasured('kW', P999, NO_LOAD);
   let [bin, below] = [0, 0];
   while (below + bins[bin]! < 0.999 * known) below += bins[bin++]!;
   const watts = (bin + 0.5) * BIN_W;
   const half =
-    view.accuracy.load * watts + view.accuracy.offsetW + BIN_W / 2 + halfDigit(channelOf(view, 'load'));
-  return kilowatts(view, P999, watts, half, known, [
+    data.accuracy.load * watts + data.accuracy.offsetW + BIN_W / 2 + halfDigit(channelOf(data, 'load'));
+  return kilowatts(data, P999, watts, half, known, [
     { label: 'intervals', value: known, unit: 'count', role: 'input' },
   ]);
 }
 
 function kilowatts(
-  view: View,
+  data: RangeData,
   method: Method,
   watts: number,
   half: number,
   cells: number,
   lines: readonly WorkingLine[] = [],
 ): Figure {
-  return gradeOf(view, 'load')(
+  return gradeOf(data, 'load')(
     { value: watts / 1000, low: Math.max(0, watts - half) / 1000, high: (watts + half) / 1000 },
     {
       unit: 'kW',
       method,
-      ...evidenceOf(view, cells),
+      ...evidenceOf(data, cells),
       working: [
         ...lines,
         { label: 'power', value: watts / 1000, unit: 'kW', role: 'result' },
@@ -128,25 +128,25 @@ function kilowatts(
   );
 }
 
-function legLoad(view: View, { legTop, legCells }: Scan, legs: number): Figure {
+function legLoad(data: RangeData, { legTop, legCells }: Scan, legs: number): Figure {
   if (legs === 0) return notMeasured('kW', LEG, NO_LEGS);
   if (legCells === 0) return insufficient('kW', LEG, 'The legs are missing throughout this range.');
-  return kilowatts(view, LEG, legTop, view.accuracy.load * legTop + view.accuracy.offsetW, legCells);
+  return kilowatts(data, LEG, legTop, data.accuracy.load * legTop + data.accuracy.offsetW, legCells);
 }
 
-function imbalance(view: View, { deviation, mean, legCells }: Scan, legs: number): Figure {
+function imbalance(data: RangeData, { deviation, mean, legCells }: Scan, legs: number): Figure {
   if (legs < 2) return notMeasured('share', IMBALANCE, NO_LEGS);
   if (!(mean > 0))
     return insufficient('share', IMBALANCE, 'The legs carry nothing, or are missing, throughout this range.');
   const value = deviation / mean;
   // Two clamps that err apart show an imbalance of their own.
-  const half = Math.SQRT2 * view.accuracy.load;
-  return gradeOf(view, 'load')(
+  const half = Math.SQRT2 * data.accuracy.load;
+  return gradeOf(data, 'load')(
     { value, low: Math.max(0, value - half), high: value + half },
     {
       unit: 'share',
       method: IMBALANCE,
-      ...evidenceOf(view, legCells),
+      ...evidenceOf(data, legCells),
       working: [
         { label: 'mean largest deviation', value: deviation / legCells, unit: 'W', role: 'input' },
         { label: '÷ mean power of a leg', value: mean / legCells, unit: 'W', role: 'input' },
@@ -157,7 +157,7 @@ function imbalance(view: View, { deviation, mean, legCells }: Scan, legs: number
   );
 }
 
-function hoursAbove(view: View, scan: Scan, limit: Limit): Figure {
+function hoursAbove(data: RangeData, scan: Scan, limit: Limit): Figure {
   const method = ABOVE(limit);
   const cells = limit === 'leg' ? scan.legCells : scan.known;
   if (cells === 0) return notMeasured('h', method, limit === 'leg' ? NO_LEGS : NO_LOAD);
@@ -167,13 +167,13 @@ function hoursAbove(view: View, scan: Scan, limit: Limit): Figure {
       method,
       `There is no limit to hold it against: ${LIMITS[limit].name} is not described in the system.`,
     );
-  const hours = (count: number) => hoursOf((count * view.log.stepMs) / 1000);
-  return gradeOf(view, 'load')(
+  const hours = (count: number) => hoursOf((count * data.log.stepMs) / 1000);
+  return gradeOf(data, 'load')(
     { value: hours(scan.above[limit]), low: hours(scan.surely[limit]), high: hours(scan.maybe[limit]) },
     {
       unit: 'h',
       method,
-      ...evidenceOf(view, cells),
+      ...evidenceOf(data, cells),
       working: [
         { label: 'intervals above it', value: scan.above[limit], unit: 'count', role: 'input' },
         { label: 'time above it', value: hours(scan.above[limit]), unit: 'h', role: 'result' },
@@ -189,8 +189,8 @@ function hoursAbove(view: View, scan: Scan, limit: Limit): Figure {
 }
 
 function transferCount(
-  view: View,
-  { load, grid, battery, soc }: LedgerColumns,
+  data: RangeData,
+  { load, grid, battery, soc }: BusColumns,
   transfers: readonly Transfer[],
 ): Figure {
   const lacks = [
@@ -201,7 +201,7 @@ function transferCount(
   ];
   if (lacks.length > 0)
     return notMeasured('count', TRANSFERS, `The log has no ${lacks.join(', ')}; columns of them would tell.`);
-  const canTell = view.parts.some(
+  const canTell = data.parts.some(
     ({ configuration: { hasGrid, limits } }) => hasGrid && limits.islandW !== null,
   );
   if (!canTell)
@@ -211,12 +211,12 @@ function transferCount(
       'No inverter with a limit and a grid beside it is described in this range.',
     );
   const value = transfers.length;
-  return gradeOf(view, 'load')(
+  return gradeOf(data, 'load')(
     { value, low: 0, high: value },
     {
       unit: 'count',
       method: TRANSFERS,
-      ...evidenceOf(view, view.total.loadS / (view.log.stepMs / 1000)),
+      ...evidenceOf(data, data.total.loadS / (data.log.stepMs / 1000)),
       working: [{ label: 'transfers', value, unit: 'count', role: 'result' }],
     },
   );

@@ -3,7 +3,7 @@ import { isNamed, nameOfPart } from '../../model/quantity.js';
 import { configurationAt, type Configuration } from '../../system/configuration.js';
 import { dayNumberAt } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 
 /** Loads are counted in bins of so many W. */
 export const BIN_W = 10;
@@ -41,8 +41,8 @@ export interface Scan {
 }
 
 /** Goes through the load and the legs of a range once, each configuration by its own limits. */
-export function scanPeaks(view: View, load: Float64Array | null, legs: readonly Float64Array[]): Scan {
-  const { log, range } = view;
+export function scanPeaks(data: RangeData, load: Float64Array | null, legs: readonly Float64Array[]): Scan {
+  const { log, range } = data;
   const scan: Scan = {
     bins: new Float64Array(BINS),
     known: 0,
@@ -56,10 +56,10 @@ export function scanPeaks(view: View, load: Float64Array | null, legs: readonly 
     legCells: 0,
     tops: [],
   };
-  for (const configuration of view.configurations) {
+  for (const configuration of data.configurations) {
     const from = cellAt(log, Math.max(range.fromMs, configuration.fromMs));
     const to = cellAt(log, Math.min(range.toMs, configuration.toMs));
-    if (from < to) scanPart(view, scan, load ?? null, legs, configuration, from, to);
+    if (from < to) scanPart(data, scan, load ?? null, legs, configuration, from, to);
   }
   return scan;
 }
@@ -70,7 +70,7 @@ function limitsOf({ limits }: Configuration): Record<Limit, number> {
 }
 
 function scanPart(
-  { log, accuracy }: View,
+  { log, accuracy }: RangeData,
   scan: Scan,
   load: Float64Array | null,
   legs: readonly Float64Array[],
@@ -136,7 +136,7 @@ function scanLoad(
 
 /** The highest load of each day, the highest of them first. */
 export function topPeaks(
-  { log, configurations }: View,
+  { log, configurations }: RangeData,
   { tops }: Scan,
   load: Float64Array | undefined,
   legs: readonly Float64Array[],

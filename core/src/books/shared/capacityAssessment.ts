@@ -1,9 +1,9 @@
 import { configurationAt, type Configuration } from '../../system/configuration.js';
 import type { Reset } from '../../passes/capacitySegments.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import type { Estimate } from '../../passes/capacityEstimates.js';
 import { capacityStep, type CapacityStep } from './capacityStep.js';
-import { cutOffCourse, type CutOffCourse } from './cutOffDrift.js';
+import { cutOffTrend, type CutOffTrend } from './cutOffDrift.js';
 import { commissioning, firstDays, nameplate, type Reference } from './capacityReferences.js';
 import { LEAST_ESTIMATES, trendOf, type Bounded, type Trend } from './capacityTrend.js';
 import { YEAR_MS } from '../../time/days.js';
@@ -17,7 +17,7 @@ const NEAR_EMPTY = 0.3;
 const DRIFTS = 0.005;
 
 /** What a range says of the capacity of the configuration at its end. */
-export interface Judgement {
+export interface CapacityAssessment {
   readonly configuration: Configuration;
   /**
    * Of the range, and after a step of the capacity that no configuration explains: discharges, and charges where these
@@ -34,7 +34,7 @@ export interface Judgement {
   readonly nameplate: Reference | null;
   /** The one that leads: the commissioning trial, else the first 90 days, else, on the DC side, the nameplate. */
   readonly reference: Reference | null;
-  readonly cutOff: CutOffCourse | null;
+  readonly cutOff: CutOffTrend | null;
   /** Share of full by which the charge at the cut-off rises a year, where it surely does: fade that the monitor hides. */
   readonly hidden: Bounded | null;
   /** Whether the monitor's scale is held to the cells: it is set anew, or runs reach the cut-off where it says so. */
@@ -45,23 +45,23 @@ export interface Judgement {
   readonly systematic: number;
 }
 
-/** Two books read the judgement of a view; it is made once. */
-const made = new WeakMap<View, Judgement | null>();
+/** Two books read the assessment of a range; it is made once. */
+const made = new WeakMap<RangeData, CapacityAssessment | null>();
 
 /** Judges the estimates of a range; null where there is none. */
-export function judge(view: View): Judgement | null {
-  const known = made.get(view);
+export function capacityAssessment(data: RangeData): CapacityAssessment | null {
+  const known = made.get(data);
   if (known !== undefined) return known;
-  const judgement = judgementOf(view);
-  made.set(view, judgement);
-  return judgement;
+  const assessment = assess(data);
+  made.set(data, assessment);
+  return assessment;
 }
 
-function judgementOf(view: View): Judgement | null {
-  const configuration = configurationAt(view.configurations, view.range.toMs - 1);
+function assess(data: RangeData): CapacityAssessment | null {
+  const configuration = configurationAt(data.configurations, data.range.toMs - 1);
   const ofIt = (one: { readonly configuration: Configuration }) => one.configuration === configuration;
-  const all = view.estimates.filter(ofIt);
-  const isWithin = ({ atMs }: { readonly atMs: number }) => atMs >= view.range.fromMs;
+  const all = data.estimates.filter(ofIt);
+  const isWithin = ({ atMs }: { readonly atMs: number }) => atMs >= data.range.fromMs;
   const isFrom = (direction: Estimate['direction']) => (one: Estimate) => one.direction === direction;
   const charges = all.filter(isFrom('charge'));
   const discharges = all.filter(isFrom('discharge'));
@@ -70,21 +70,21 @@ function judgementOf(view: View): Judgement | null {
   if (within.length === 0) return null;
   const step = capacityStep(within);
   const estimates = step ? within.slice(step.at) : within;
-  const resets = emptied(view.resets).filter(ofIt).length;
+  const resets = emptied(data.resets).filter(ofIt).length;
   const end = configuration.cutOff;
-  const lately = estimates.filter(({ atMs }) => atMs >= view.range.toMs - YEAR_MS);
+  const lately = estimates.filter(({ atMs }) => atMs >= data.range.toMs - YEAR_MS);
   const deepRuns = end === null ? 0 : lately.filter(({ socTo }) => socTo <= end + MEETS).length;
   const depths = estimates.map(({ depth }) => depth).sort((a, b) => a - b);
-  const trend = trendOf(estimates, view.range.toMs);
-  const charged = charges.filter(({ atMs }) => atMs >= (step?.atMs ?? view.range.fromMs));
+  const trend = trendOf(estimates, data.range.toMs);
+  const charged = charges.filter(({ atMs }) => atMs >= (step?.atMs ?? data.range.fromMs));
   const references = {
     trial: commissioning(own),
-    firstDays: firstDays(view, own, trend),
-    nameplate: nameplate(view, configuration),
+    firstDays: firstDays(data, own, trend),
+    nameplate: nameplate(data, configuration),
   };
-  const cutOff = cutOffCourse(
-    view.cutOffs.filter((one) => ofIt(one) && isWithin(one)),
-    view.log.channels.get('soc')?.resolution ?? 0,
+  const cutOff = cutOffTrend(
+    data.cutOffs.filter((one) => ofIt(one) && isWithin(one)),
+    data.log.channels.get('soc')?.resolution ?? 0,
   );
   const hidden = cutOff?.slope && cutOff.slope.low > DRIFTS ? cutOff.slope : null;
   return {
@@ -92,17 +92,17 @@ function judgementOf(view: View): Judgement | null {
     estimates,
     trend,
     step,
-    chargeTrend: charged.length > 0 ? trendOf(charged, view.range.toMs) : null,
+    chargeTrend: charged.length > 0 ? trendOf(charged, data.range.toMs) : null,
     charges: charged.length,
     ...references,
     reference:
-      references.trial ?? references.firstDays ?? (view.batterySide === 'dc' ? references.nameplate : null),
+      references.trial ?? references.firstDays ?? (data.batterySide === 'dc' ? references.nameplate : null),
     cutOff,
     hidden,
     isAnchored: !hidden && (resets > 0 || deepRuns >= Math.max(MEETINGS, MEETINGS_SHARE * lately.length)),
     resets,
     deepRuns,
-    systematic: Math.hypot(view.accuracy.battery, view.accuracy.soc / depths[Math.floor(depths.length / 2)]!),
+    systematic: Math.hypot(data.accuracy.battery, data.accuracy.soc / depths[Math.floor(depths.length / 2)]!),
   };
 }
 
@@ -115,7 +115,7 @@ export function emptied(resets: readonly Reset[]): Reset[] {
 }
 
 /** Loss of capacity a year as a share of the reference, positive for a loss; null where there is no rate. */
-export function fadeOf({ trend, reference, configuration }: Judgement): Bounded | null {
+export function fadeOf({ trend, reference, configuration }: CapacityAssessment): Bounded | null {
   const base = reference?.wh ?? configuration.usableWh;
   if (!trend.slope || base === null) return null;
   const { value, low, high } = trend.slope;

@@ -1,6 +1,6 @@
 import type { Configuration } from '../../system/configuration.js';
 import { YEAR_MS } from '../../time/days.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import type { Estimate } from '../../passes/capacityEstimates.js';
 import { trendOf, type Trend } from './capacityTrend.js';
 
@@ -33,14 +33,14 @@ export function commissioning(own: readonly Estimate[]): Reference | null {
 }
 
 /** The level of the configuration's first 90 days; null where they have too few estimates, or nothing lies behind them. */
-export function firstDays(view: View, own: readonly Estimate[], { seasonal }: Trend): Reference | null {
+export function firstDays(data: RangeData, own: readonly Estimate[], { seasonal }: Trend): Reference | null {
   const until = own[0]!.atMs + FIRST_DAYS_MS;
   const first = own.filter(({ atMs }) => atMs < until);
   if (first.length < LEAST_OF_REFERENCE || own.at(-1)!.atMs <= until) return null;
   // Brought to the conditions of the level now, else a winter would be set against a mean year.
   const alike = first.map((one) => ({
     ...one,
-    wh: one.wh - seasonal((one.atMs - view.range.toMs) / YEAR_MS, one.temperature),
+    wh: one.wh - seasonal((one.atMs - data.range.toMs) / YEAR_MS, one.temperature),
   }));
   const { level } = trendOf(alike, until);
   return {
@@ -55,7 +55,7 @@ export function firstDays(view: View, own: readonly Estimate[], { seasonal }: Tr
  * What the nameplate makes usable; behind a meter on the AC side, what of it would be delivered by the conversion that the
  * windows give, half of it on the way out. Null where the capacity is not described, or there the conversion not told.
  */
-export function nameplate(view: View, configuration: Configuration): Reference | null {
+export function nameplate(data: RangeData, configuration: Configuration): Reference | null {
   if (configuration.usableWh === null) return null;
   const dc: Reference = {
     wh: configuration.usableWh,
@@ -63,8 +63,8 @@ export function nameplate(view: View, configuration: Configuration): Reference |
     says: 'nameplate × usable share',
     isNameplate: true,
   };
-  if (view.batterySide === 'dc') return dc;
-  const fit = view.stretches.findLast((one) => one.configuration === configuration && one.fit !== null)?.fit;
+  if (data.batterySide === 'dc') return dc;
+  const fit = data.stretches.findLast((one) => one.configuration === configuration && one.fit !== null)?.fit;
   if (!fit) return null;
   const [low, high] = fit.secondInterval;
   const out = 1 / (1 + fit.second);

@@ -9,7 +9,7 @@ const LEAST_MONTHS = 6;
 const LEAST_YEARS = 1;
 
 /** Where a battery stops on its monitor's scale, and how that moves. */
-export interface CutOffCourse {
+export interface CutOffTrend {
   readonly count: number;
   readonly months: number;
   /** Median charge shown at the stops of the last three months that have any before the end of the range. */
@@ -26,7 +26,7 @@ export interface CutOffCourse {
  * @returns null where there is none
  * @source P. K. Sen (1968)
  */
-export function cutOffCourse(cutOffs: readonly CutOff[], digit: number): CutOffCourse | null {
+export function cutOffTrend(cutOffs: readonly CutOff[], digit: number): CutOffTrend | null {
   if (cutOffs.length === 0) return null;
   const months = new Map<number, number[]>();
   for (const { atMs, soc } of cutOffs) {

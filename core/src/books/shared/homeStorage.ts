@@ -1,9 +1,9 @@
-import { judge } from './capacityAssessment.js';
+import { capacityAssessment } from './capacityAssessment.js';
 import { estimated, insufficient, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import { isTold, tareLines } from './tareLine.js';
 import { toldApart } from './idleDraw.js';
 import { configurationAt } from '../../system/configuration.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import { islandChange } from '../../storage/step.js';
 import type { StorageParameters } from '../../storage/parameters.js';
 
@@ -36,27 +36,27 @@ export interface HomeStorage {
 }
 
 /** The store of a home at the end of a range, by the losses and the capacity that were measured; null without a described battery. */
-export function homeStorage(view: View): HomeStorage | null {
-  const configuration = configurationAt(view.configurations, view.range.toMs - 1);
+export function homeStorage(data: RangeData): HomeStorage | null {
+  const configuration = configurationAt(data.configurations, data.range.toMs - 1);
   const { usableWh, described, nameplateWh, limits } = configuration;
   if (usableWh === null) return null;
-  const judgement = judge(view);
-  const fit = toldApart(view).at(-1)?.fit;
-  const lines = view.batterySide === 'dc' ? tareLines(view) : [];
+  const assessment = capacityAssessment(data);
+  const fit = toldApart(data).at(-1)?.fit;
+  const lines = data.batterySide === 'dc' ? tareLines(data) : [];
   const tare = lines.find((line) => line.configuration === configuration && isTold(line)) ?? null;
-  const oneWay = view.batterySide === 'dc' ? (tare ? 1 / tare.fit.second : USUAL.oneWay) : 1;
-  const level = judgement?.trend.level;
+  const oneWay = data.batterySide === 'dc' ? (tare ? 1 / tare.fit.second : USUAL.oneWay) : 1;
+  const level = assessment?.trend.level;
   const fullWh = level ? level.value * oneWay : usableWh * USUAL.oneWay;
   const own = fit ? fit.first / (1 + fit.second) : USUAL.idleW;
   const inverterW =
-    view.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
+    data.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
   const idleW = (own + inverterW) * oneWay;
   const cutOff = configuration.cutOff ?? 0;
   const weakSoc = limits.lowChargeW === null ? 0 : limits.lowCharge;
   return {
     fullWh,
     cutOff,
-    capacityOff: level ? Math.max(judgement.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
+    capacityOff: level ? Math.max(assessment.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
     parameters: {
       capacityWh: fullWh * (1 - cutOff),
       idleW,
@@ -123,18 +123,21 @@ export function runtimeHours(
 }
 
 /** What a runtime is reckoned from. */
-export function runsOn({ accuracy }: View, { fullWh, cutOff, capacityOff, parameters }: HomeStorage): RunsOn {
+export function runsOn(
+  { accuracy }: RangeData,
+  { fullWh, cutOff, capacityOff, parameters }: HomeStorage,
+): RunsOn {
   return { fullWh, cutOff, parameters, capacityOff, socOff: accuracy.soc };
 }
 
 /** How long the charge at the end of a range lasts at the usual load. */
-export function runtime(view: View, storage: HomeStorage): Figure {
-  const soc = view.total.socLast;
-  const lately = view.days.filter(({ day }) => day.fromMs >= view.range.toMs - USUAL_DAYS * DAY_MS);
+export function runtime(data: RangeData, storage: HomeStorage): Figure {
+  const soc = data.total.socLast;
+  const lately = data.days.filter(({ day }) => day.fromMs >= data.range.toMs - USUAL_DAYS * DAY_MS);
   const hours = lately.reduce((sum, { sums }) => sum + sums.loadS, 0) / 3600;
   const loadW = lately.reduce((sum, { sums }) => sum + sums.loadWh, 0) / hours;
   if (!(loadW > 0) || Number.isNaN(soc)) return insufficient('h', RUNTIME, NO_CHARGE);
-  const { value, low, high } = runtimeHours(runsOn(view, storage), soc, loadW, view.accuracy.load);
+  const { value, low, high } = runtimeHours(runsOn(data, storage), soc, loadW, data.accuracy.load);
   return estimated(
     { value, low, high },
     {

@@ -1,4 +1,4 @@
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import type { TarePoints } from '../../passes/tare.js';
 import type { Configuration } from '../../system/configuration.js';
 import { robustFit, type RobustFit } from '../../statistics/robustFit.js';
@@ -18,7 +18,7 @@ export interface TareLine {
 }
 
 /** The tare line of each configuration in a range that has points at all, in order of time: another inverter, another line. */
-export function tareLines({ tare, range, configurations }: View): TareLine[] {
+export function tareLines({ tare, range, configurations }: RangeData): TareLine[] {
   if (!tare) return [];
   return configurations.flatMap((configuration) => {
     const from = firstAtOrAfter(tare.fromMs, Math.max(range.fromMs, configuration.fromMs));

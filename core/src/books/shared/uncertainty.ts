@@ -1,18 +1,18 @@
 import type { WorkingLine } from '../../model/figure.js';
 import type { Channel } from '../../model/log.js';
-import { channelOf, hoursOf, type View } from '../../passes/rangeData.js';
+import { channelOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 
 /** Flows whose meter has a stated accuracy. */
 export type Metered = 'solar' | 'load' | 'grid' | 'battery';
 
 /** One part of an interval: what it comes from and its half-width at about 95 %, in the figure's own measure. */
-export interface Doubt {
+export interface Uncertainty {
   readonly label: string;
   readonly half: number;
 }
 
 /** Root sum of squares of independent parts. */
-export function combined(doubts: readonly Doubt[]): number {
+export function combined(doubts: readonly Uncertainty[]): number {
   return Math.hypot(...doubts.map(({ half }) => half));
 }
 
@@ -24,9 +24,14 @@ export function combined(doubts: readonly Doubt[]): number {
  * @returns half-widths in Wh
  * @source GUM (JCGM 100:2008), 5.1 for the combination; the sizes are settings
  */
-export function energyDoubts(view: View, quantity: Metered, energyWh: number, onS: number): Doubt[] {
-  const { accuracy } = view;
-  const zeroW = zeroOf(view, quantity);
+export function energyUncertainty(
+  data: RangeData,
+  quantity: Metered,
+  energyWh: number,
+  onS: number,
+): Uncertainty[] {
+  const { accuracy } = data;
+  const zeroW = zeroOf(data, quantity);
   return [
     {
       label: `${quantity} meter, ±${percent(accuracy[quantity])} of reading`,
@@ -40,8 +45,8 @@ export function energyDoubts(view: View, quantity: Metered, energyWh: number, on
 }
 
 /** How far a power meter's zero may be off, in W: its offset and half a unit of the last digit. */
-export function zeroOf(view: View, quantity: Metered): number {
-  return view.accuracy.offsetW + halfDigit(channelOf(view, quantity));
+export function zeroOf(data: RangeData, quantity: Metered): number {
+  return data.accuracy.offsetW + halfDigit(channelOf(data, quantity));
 }
 
 /** Half a unit of a channel's last digit. */
@@ -55,8 +60,8 @@ export function percent(share: number): string {
 }
 
 /** Parts of an interval as lines of the working. */
-export function doubtLines(
-  doubts: readonly Doubt[],
+export function uncertaintyLines(
+  doubts: readonly Uncertainty[],
   scale: number,
   unit: WorkingLine['unit'],
 ): WorkingLine[] {

@@ -6,11 +6,11 @@ import {
   type Figure,
   type Method,
 } from '../../model/figure.js';
-import { hysteresisOf, type Turn } from '../../passes/turningPoints.js';
+import { hysteresisOf, type TurningPoint } from '../../passes/turningPoints.js';
 import { rainflow } from '../../statistics/rainflow.js';
 import { configurationAt, type Configuration } from '../../system/configuration.js';
 import { halfDigit, percent } from '../shared/uncertainty.js';
-import { perYear, type View } from '../../passes/rangeData.js';
+import { perYear, type RangeData } from '../../passes/rangeData.js';
 
 const ASTM = 'Rainflow counting: ASTM E1049-85 (reapproved), 5.4.4 (from memory).';
 export const COUNT: Method = {
@@ -57,7 +57,7 @@ export const ASSUMED_LIFE: readonly LifePoint[] = [
 ];
 
 /** Rainflow cycles of the state of charge, each sequence of turning points by itself, in order of their closing. */
-export function socCycles(turns: readonly Turn[]): SocCycle[] {
+export function socCycles(turns: readonly TurningPoint[]): SocCycle[] {
   const begins = turns.flatMap(({ begins: first }, i) => (first ? [i] : []));
   return begins.flatMap((from, k) => {
     const own = turns.slice(from, begins[k + 1]);
@@ -98,44 +98,44 @@ export function damageOf(cycle: SocCycle, configurations: readonly Configuration
 }
 
 /** Cycles by rainflow, what they add up to in depth, and the share of life that a cycle-life curve gives them. */
-export function cycleFigures(view: View): Record<string, Figure> {
-  const cycles = socCycles(view.turns);
+export function cycleFigures(data: RangeData): Record<string, Figure> {
+  const cycles = socCycles(data.turns);
   return {
-    'wear.cycles.rainflow': counted(view, cycles),
-    'wear.cycles.rainflowDepth': depths(view, cycles),
-    'wear.damage': damage(view, cycles),
+    'wear.cycles.rainflow': counted(data, cycles),
+    'wear.cycles.rainflowDepth': depths(data, cycles),
+    'wear.damage': damage(data, cycles),
   };
 }
 
-function refused(view: View, unit: 'cycles' | 'share', method: Method): Figure {
-  return view.log.channels.has('soc')
+function refused(data: RangeData, unit: 'cycles' | 'share', method: Method): Figure {
+  return data.log.channels.has('soc')
     ? insufficient(unit, method, NO_CYCLE)
     : notMeasured(unit, method, NO_SOC);
 }
 
-function basisOf(view: View, cycles: readonly SocCycle[], value: number) {
+function basisOf(data: RangeData, cycles: readonly SocCycle[], value: number) {
   return {
-    aYear: perYear(value, view.total.socS),
+    aYear: perYear(value, data.total.socS),
     cycles: cycles.length,
-    turningPoints: view.turns.length,
-    hysteresis: percent(hysteresisOf(view.log)),
+    turningPoints: data.turns.length,
+    hysteresis: percent(hysteresisOf(data.log)),
   };
 }
 
-function counted(view: View, cycles: readonly SocCycle[]): Figure {
-  if (cycles.length === 0) return refused(view, 'cycles', COUNT);
+function counted(data: RangeData, cycles: readonly SocCycle[]): Figure {
+  if (cycles.length === 0) return refused(data, 'cycles', COUNT);
   const sum = (of: (cycle: SocCycle) => boolean) =>
     cycles.filter(of).reduce((total, { count }) => total + count, 0);
   const value = sum(() => true);
   // Swings about as small as the hysteresis may count or not, as the last digit falls.
-  const edge = 1.5 * hysteresisOf(view.log);
+  const edge = 1.5 * hysteresisOf(data.log);
   const doubtful = sum(({ depth }) => depth < edge);
   return measured(
     { value, low: value - doubtful, high: value + doubtful },
     {
       unit: 'cycles',
       method: COUNT,
-      basis: basisOf(view, cycles, value),
+      basis: basisOf(data, cycles, value),
       working: [
         { label: 'whole cycles', value: sum(({ count }) => count === 1), unit: 'cycles', role: 'input' },
         { label: '+ half cycles', value: sum(({ count }) => count < 1), unit: 'cycles', role: 'input' },
@@ -151,20 +151,20 @@ function counted(view: View, cycles: readonly SocCycle[]): Figure {
   );
 }
 
-function depths(view: View, cycles: readonly SocCycle[]): Figure {
-  if (cycles.length === 0) return refused(view, 'cycles', DEPTHS);
+function depths(data: RangeData, cycles: readonly SocCycle[]): Figure {
+  if (cycles.length === 0) return refused(data, 'cycles', DEPTHS);
   const value = cycles.reduce((sum, { depth, count }) => sum + depth * count, 0);
   const number = cycles.reduce((sum, { count }) => sum + count, 0);
   // The last digit errs at every turn by itself, the monitor's scale the same way throughout.
-  const digits = halfDigit(view.log.channels.get('soc')) * Math.sqrt(2 * number);
-  const scale = view.accuracy.soc * value;
+  const digits = halfDigit(data.log.channels.get('soc')) * Math.sqrt(2 * number);
+  const scale = data.accuracy.soc * value;
   const half = Math.hypot(digits, scale);
   return measured(
     { value, low: Math.max(0, value - half), high: value + half },
     {
       unit: 'cycles',
       method: DEPTHS,
-      basis: basisOf(view, cycles, value),
+      basis: basisOf(data, cycles, value),
       working: [
         { label: 'cycles', value: number, unit: 'cycles', role: 'input' },
         { label: '× their mean depth', value: value / number, unit: 'share', role: 'input' },
@@ -177,10 +177,10 @@ function depths(view: View, cycles: readonly SocCycle[]): Figure {
   );
 }
 
-function damage(view: View, cycles: readonly SocCycle[]): Figure {
-  if (cycles.length === 0) return refused(view, 'share', DAMAGE);
-  const value = cycles.reduce((sum, cycle) => sum + damageOf(cycle, view.configurations), 0);
-  const isAssumed = view.parts.some(({ configuration }) => lifeOf(configuration).isAssumed);
+function damage(data: RangeData, cycles: readonly SocCycle[]): Figure {
+  if (cycles.length === 0) return refused(data, 'share', DAMAGE);
+  const value = cycles.reduce((sum, cycle) => sum + damageOf(cycle, data.configurations), 0);
+  const isAssumed = data.parts.some(({ configuration }) => lifeOf(configuration).isAssumed);
   // A data sheet's curve is good to a third at best; an assumed one may be off by half or by double.
   const factor = isAssumed ? 2 : 1.33;
   return estimated(
@@ -188,11 +188,11 @@ function damage(view: View, cycles: readonly SocCycle[]): Figure {
     {
       unit: 'share',
       method: DAMAGE,
-      basis: basisOf(view, cycles, value),
+      basis: basisOf(data, cycles, value),
       working: [
         ...cycleBands(cycles).map(({ label, own }) => ({
           label,
-          value: own.reduce((sum, cycle) => sum + damageOf(cycle, view.configurations), 0),
+          value: own.reduce((sum, cycle) => sum + damageOf(cycle, data.configurations), 0),
           unit: 'share' as const,
           role: 'input' as const,
         })),

@@ -7,8 +7,8 @@ import {
   TEMPERATURE_BOUNDS,
   timeAround,
 } from '../../passes/stressHistogram.js';
-import { energyDoubts, combined, halfDigit, percent } from '../shared/uncertainty.js';
-import { channelOf, coverageOf, gradeOf, hoursOf, type View } from '../../passes/rangeData.js';
+import { energyUncertainty, combined, halfDigit, percent } from '../shared/uncertainty.js';
+import { channelOf, coverageOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 
 const PRACTICE = 'Common practice, no published source.';
 export const FULL: Method = {
@@ -52,36 +52,42 @@ const HARD_RATE = 0.5;
 const TEMPERATURE_OFF = 1;
 
 /** Time spent full and empty, charge rates, cold and heat. */
-export function strainFigures(view: View): Record<string, Figure> {
+export function stressFigures(data: RangeData): Record<string, Figure> {
   return {
-    'wear.timeAbove95': timeAt(view, FULL, 'above', HIGH, view.strain.highS),
-    'wear.timeBelow10': timeAt(view, EMPTY, 'below', LOW, view.strain.lowS),
-    'wear.rate.p50': rate(view, P50, rateQuantile(view.strain, 0.5)),
-    'wear.rate.p95': rate(view, P95, rateQuantile(view.strain, 0.95)),
-    'wear.rate.max': rate(view, TOP, view.strain.topRate || null),
-    'wear.rate.hoursAboveHalf': hardHours(view),
-    'wear.coldCharge': cold(view),
-    'wear.hotHours': hot(view),
+    'wear.timeAbove95': timeAt(data, FULL, 'above', HIGH, data.strain.highS),
+    'wear.timeBelow10': timeAt(data, EMPTY, 'below', LOW, data.strain.lowS),
+    'wear.rate.p50': rate(data, P50, rateQuantile(data.strain, 0.5)),
+    'wear.rate.p95': rate(data, P95, rateQuantile(data.strain, 0.95)),
+    'wear.rate.max': rate(data, TOP, data.strain.topRate || null),
+    'wear.rate.hoursAboveHalf': hardHours(data),
+    'wear.coldCharge': cold(data),
+    'wear.hotHours': hot(data),
   };
 }
 
-function timeAt(view: View, method: Method, side: 'above' | 'below', bound: number, seconds: number): Figure {
-  const { socS } = view.total;
-  if (!view.log.channels.has('soc'))
+function timeAt(
+  data: RangeData,
+  method: Method,
+  side: 'above' | 'below',
+  bound: number,
+  seconds: number,
+): Figure {
+  const { socS } = data.total;
+  if (!data.log.channels.has('soc'))
     return notMeasured('share', method, 'The log has no state of charge; a column soc_pct would supply it.');
   if (socS === 0) return insufficient('share', method, 'State of charge is missing throughout this range.');
   const value = seconds / socS;
-  const off = Math.hypot(view.accuracy.soc, halfDigit(view.log.channels.get('soc')));
+  const off = Math.hypot(data.accuracy.soc, halfDigit(data.log.channels.get('soc')));
   // A monitor that reads so much too high or too low moves the bound by as much.
   const [stricter, looser] = side === 'above' ? [bound + off, bound - off] : [bound - off, bound + off];
-  const low = Math.min(value, timeAround(view.strain, stricter)[side].surely / socS);
-  const high = Math.max(value, timeAround(view.strain, looser)[side].maybe / socS);
+  const low = Math.min(value, timeAround(data.strain, stricter)[side].surely / socS);
+  const high = Math.max(value, timeAround(data.strain, looser)[side].maybe / socS);
   return measured(
     { value, low, high },
     {
       unit: 'share',
       method,
-      basis: { coverage: coverageOf(view, socS), hours: hoursOf(seconds) },
+      basis: { coverage: coverageOf(data, socS), hours: hoursOf(seconds) },
       working: [
         { label: 'time there', value: hoursOf(seconds), unit: 'h', role: 'input' },
         { label: '÷ time known', value: hoursOf(socS), unit: 'h', role: 'input' },
@@ -98,26 +104,26 @@ function timeAt(view: View, method: Method, side: 'above' | 'below', bound: numb
 }
 
 /** Why charge rates cannot be told, or null. */
-function lacking(view: View): string | null {
-  if (!channelOf(view, 'battery'))
+function lacking(data: RangeData): string | null {
+  if (!channelOf(data, 'battery'))
     return 'The log has no battery power; a column battery_w or battery_dc_w would supply it.';
-  return view.parts.some(({ configuration }) => configuration.nameplateWh === null)
+  return data.parts.some(({ configuration }) => configuration.nameplateWh === null)
     ? 'The nameplate capacity is not described for every configuration of this range.'
     : null;
 }
 
-function rate(view: View, method: Method, value: number | null): Figure {
-  const reason = lacking(view);
+function rate(data: RangeData, method: Method, value: number | null): Figure {
+  const reason = lacking(data);
   if (reason !== null) return notMeasured('C-rate', method, reason);
   if (value === null) return insufficient('C-rate', method, 'The battery did not work in this range.');
-  const half = view.accuracy.battery * value + (method === TOP ? 0 : RATE_BIN / 2);
-  const worked = view.strain.rateS.reduce((sum, seconds) => sum + seconds, 0);
-  return gradeOf(view, 'battery')(
+  const half = data.accuracy.battery * value + (method === TOP ? 0 : RATE_BIN / 2);
+  const worked = data.strain.rateS.reduce((sum, seconds) => sum + seconds, 0);
+  return gradeOf(data, 'battery')(
     { value, low: Math.max(0, value - half), high: value + half },
     {
       unit: 'C-rate',
       method,
-      basis: { workingHours: hoursOf(worked), stepMinutes: view.log.stepMs / 60_000 },
+      basis: { workingHours: hoursOf(worked), stepMinutes: data.log.stepMs / 60_000 },
       working: [
         { label: 'time at work', value: hoursOf(worked), unit: 'h', role: 'input' },
         { label: 'charge rate', value, unit: 'C-rate', role: 'result' },
@@ -128,44 +134,45 @@ function rate(view: View, method: Method, value: number | null): Figure {
   );
 }
 
-function hardHours(view: View): Figure {
-  const reason = lacking(view);
+function hardHours(data: RangeData): Figure {
+  const reason = lacking(data);
   if (reason !== null) return notMeasured('h', HARD, reason);
-  const { rateS } = view.strain;
+  const { rateS } = data.strain;
   const first = Math.round(HARD_RATE / RATE_BIN);
   const hoursFrom = (bin: number) => hoursOf(rateS.slice(bin).reduce((sum, seconds) => sum + seconds, 0));
   const value = hoursFrom(first);
-  return gradeOf(view, 'battery')(
+  return gradeOf(data, 'battery')(
     { value, low: hoursFrom(first + 1), high: hoursFrom(first - 1) },
     {
       unit: 'h',
       method: HARD,
-      basis: { coverage: coverageOf(view, view.total.batteryS) },
+      basis: { coverage: coverageOf(data, data.total.batteryS) },
       working: [{ label: 'time above 0.5 C', value, unit: 'h', role: 'result' }],
     },
   );
 }
 
-function temperatureHours(view: View): number {
-  return hoursOf(view.strain.temperatureS.reduce((sum, seconds) => sum + seconds, 0));
+function temperatureHours(data: RangeData): number {
+  return hoursOf(data.strain.temperatureS.reduce((sum, seconds) => sum + seconds, 0));
 }
 
 const NO_TEMPERATURE = 'The battery’s temperature is not logged; a column battery_temp_c would supply it.';
 
-function cold(view: View): Figure {
-  if (temperatureHours(view) === 0) return notMeasured('kWh', COLD, NO_TEMPERATURE);
-  if (!channelOf(view, 'battery')) return notMeasured('kWh', COLD, lacking(view)!);
-  const wh = view.strain.coldChargeWh;
-  const half = combined(energyDoubts(view, 'battery', wh, wh > 0 ? view.strain.temperatureS[0]! : 0)) / 1000;
+function cold(data: RangeData): Figure {
+  if (temperatureHours(data) === 0) return notMeasured('kWh', COLD, NO_TEMPERATURE);
+  if (!channelOf(data, 'battery')) return notMeasured('kWh', COLD, lacking(data)!);
+  const wh = data.strain.coldChargeWh;
+  const half =
+    combined(energyUncertainty(data, 'battery', wh, wh > 0 ? data.strain.temperatureS[0]! : 0)) / 1000;
   const value = wh / 1000;
-  return gradeOf(view, 'battery')(
+  return gradeOf(data, 'battery')(
     { value, low: Math.max(0, value - half), high: value + half },
     {
       unit: 'kWh',
       method: COLD,
-      basis: { hoursBelow0: hoursOf(view.strain.temperatureS[0]!), temperatureHours: temperatureHours(view) },
+      basis: { hoursBelow0: hoursOf(data.strain.temperatureS[0]!), temperatureHours: temperatureHours(data) },
       working: [
-        { label: 'time below 0 °C', value: hoursOf(view.strain.temperatureS[0]!), unit: 'h', role: 'input' },
+        { label: 'time below 0 °C', value: hoursOf(data.strain.temperatureS[0]!), unit: 'h', role: 'input' },
         { label: 'charged meanwhile', value, unit: 'kWh', role: 'result' },
         { label: 'battery meter', value: half, unit: 'kWh', role: 'uncertainty' },
       ],
@@ -174,9 +181,9 @@ function cold(view: View): Figure {
   );
 }
 
-function hot(view: View): Figure {
-  if (temperatureHours(view) === 0) return notMeasured('h', HOT, NO_TEMPERATURE);
-  const { temperatureS } = view.strain;
+function hot(data: RangeData): Figure {
+  if (temperatureHours(data) === 0) return notMeasured('h', HOT, NO_TEMPERATURE);
+  const { temperatureS } = data.strain;
   const value = hoursOf(temperatureS[TEMPERATURE_BOUNDS.length]!);
   // Within the accuracy of the sensor a part of the next cooler band may belong here.
   const width = TEMPERATURE_BOUNDS.at(-1)! - TEMPERATURE_BOUNDS.at(-2)!;
@@ -186,7 +193,7 @@ function hot(view: View): Figure {
     {
       unit: 'h',
       method: HOT,
-      basis: { temperatureHours: temperatureHours(view) },
+      basis: { temperatureHours: temperatureHours(data) },
       working: [{ label: 'time above 45 °C', value, unit: 'h', role: 'result' }],
     },
   );

@@ -9,15 +9,15 @@ import {
 } from '../../model/figure.js';
 import { SWING } from '../../passes/depthOfDischarge.js';
 import type { Configuration } from '../../system/configuration.js';
-import { combined, energyDoubts, halfDigit } from '../shared/uncertainty.js';
+import { combined, energyUncertainty, halfDigit } from '../shared/uncertainty.js';
 import {
   coverageOf,
   gradeOf,
   hoursOf,
-  lumpsOf,
+  unshapedOf,
   perYear,
   type Part,
-  type View,
+  type RangeData,
 } from '../../passes/rangeData.js';
 
 const NAMES = 'Energy throughput and full equivalent cycles as named in EU Regulation 2023/1542, Annex VII.';
@@ -42,36 +42,36 @@ const NO_BATTERY = 'The log has no battery power; a column battery_w or battery_
 const NO_SOC = 'The log has no state of charge; a column soc_pct would supply it.';
 
 /** Throughput, equivalent full cycles by each reference, depth of discharge and mean SOC. */
-export function use(view: View): Record<string, Figure> {
+export function use(data: RangeData): Record<string, Figure> {
   return {
-    'wear.throughput': throughput(view),
-    'wear.efc.nameplate': cycles(view, 'nameplate'),
-    'wear.efc.usable': cycles(view, 'usable'),
-    'wear.efc.warranty': cycles(view, 'warranty'),
-    'wear.efc.both': cycles(view, 'both'),
-    'wear.depth.mean': depthMean(view),
-    'wear.depth.max': depthMax(view),
-    'wear.soc.mean': socMean(view),
+    'wear.throughput': throughput(data),
+    'wear.efc.nameplate': cycles(data, 'nameplate'),
+    'wear.efc.usable': cycles(data, 'usable'),
+    'wear.efc.warranty': cycles(data, 'warranty'),
+    'wear.efc.both': cycles(data, 'both'),
+    'wear.depth.mean': depthMean(data),
+    'wear.depth.max': depthMax(data),
+    'wear.soc.mean': socMean(data),
   };
 }
 
-function throughput(view: View): Figure {
-  const { dischargeOnS } = view.total;
-  const shapeless = lumpsOf(view.lumps, 'discharge');
-  const dischargeWh = view.total.dischargeWh + shapeless.wh;
-  const batteryS = view.total.batteryS + shapeless.seconds;
+function throughput(data: RangeData): Figure {
+  const { dischargeOnS } = data.total;
+  const shapeless = unshapedOf(data.lumps, 'discharge');
+  const dischargeWh = data.total.dischargeWh + shapeless.wh;
+  const batteryS = data.total.batteryS + shapeless.seconds;
   if (batteryS === 0) return notMeasured('kWh', THROUGHPUT, NO_BATTERY);
-  const doubts = energyDoubts(view, 'battery', dischargeWh, dischargeOnS);
+  const doubts = energyUncertainty(data, 'battery', dischargeWh, dischargeOnS);
   const half = combined(doubts) / 1000;
   const value = dischargeWh / 1000;
-  return gradeOf(view, 'battery')(
+  return gradeOf(data, 'battery')(
     { value, low: Math.max(0, value - half), high: value + half },
     {
       unit: 'kWh',
       method: THROUGHPUT,
       basis: {
-        coverage: coverageOf(view, batteryS),
-        side: view.batterySide,
+        coverage: coverageOf(data, batteryS),
+        side: data.batterySide,
         aYear: perYear(value, batteryS),
       },
       working: [
@@ -112,9 +112,9 @@ export function efcMethod(school: School): Method {
   return { id: `wear.efc.${school}`, formula: FORMULAS[school], source: NAMES };
 }
 
-function cycles(view: View, school: School): Figure {
+function cycles(data: RangeData, school: School): Figure {
   const method = efcMethod(school);
-  const parts = partsWithLumps(view).filter(({ sums }) => sums.batteryS > 0);
+  const parts = partsWithLumps(data).filter(({ sums }) => sums.batteryS > 0);
   if (parts.length === 0) return notMeasured('cycles', method, NO_BATTERY);
   const name = CAPACITIES[school];
   if (parts.some(({ configuration }) => capacityOf(configuration, school) === null)) {
@@ -132,7 +132,7 @@ function cycles(view: View, school: School): Figure {
     const { throughWh, onS } = through(part, school);
     value += throughWh / capacityWh;
     // One meter for the whole range: its errors add up along, they do not average out.
-    half += combined(energyDoubts(view, 'battery', throughWh, onS)) / capacityWh;
+    half += combined(energyUncertainty(data, 'battery', throughWh, onS)) / capacityWh;
     const of = parts.length > 1 ? `, ${part.configuration.name}` : '';
     working.push(
       {
@@ -152,18 +152,18 @@ function cycles(view: View, school: School): Figure {
         : []),
     );
   }
-  return gradeOf(view, 'battery')(
+  return gradeOf(data, 'battery')(
     { value, low: Math.max(0, value - half), high: value + half },
     {
       unit: 'cycles',
       method,
       basis: {
         coverage: coverageOf(
-          view,
+          data,
           parts.reduce((sum, { sums }) => sum + sums.batteryS, 0),
         ),
         configurations: parts.map(({ configuration }) => configuration.name),
-        side: view.batterySide,
+        side: data.batterySide,
         aYear: perYear(
           value,
           parts.reduce((sum, { sums }) => sum + sums.batteryS, 0),
@@ -180,12 +180,12 @@ function cycles(view: View, school: School): Figure {
 }
 
 /** The parts of the range with what counters say of the battery's gaps; a lump belongs to the configuration it begins in. */
-function partsWithLumps(view: View): Part[] {
-  const { lumps } = view;
-  if (!lumps.some(({ flow }) => flow === 'charge' || flow === 'discharge')) return [...view.parts];
-  return view.parts.map(({ configuration, sums }) => {
+function partsWithLumps(data: RangeData): Part[] {
+  const { lumps } = data;
+  if (!lumps.some(({ flow }) => flow === 'charge' || flow === 'discharge')) return [...data.parts];
+  return data.parts.map(({ configuration, sums }) => {
     const own = lumps.filter(({ fromMs }) => fromMs >= configuration.fromMs && fromMs < configuration.toMs);
-    const [charge, discharge] = [lumpsOf(own, 'charge'), lumpsOf(own, 'discharge')];
+    const [charge, discharge] = [unshapedOf(own, 'charge'), unshapedOf(own, 'discharge')];
     return {
       configuration,
       sums: {
@@ -214,13 +214,13 @@ function shareOfFull(value: number, half: number): Interval {
 }
 
 /** SOC differences within a night share the monitor's slow error; its last digit remains at both ends. */
-function depthHalf(view: View): number {
-  return Math.hypot(view.accuracy.soc, Math.SQRT2 * halfDigit(view.log.channels.get('soc')));
+function depthHalf(data: RangeData): number {
+  return Math.hypot(data.accuracy.soc, Math.SQRT2 * halfDigit(data.log.channels.get('soc')));
 }
 
-function depthMean(view: View): Figure {
-  if (!view.log.channels.has('soc')) return notMeasured('share', DEPTH_MEAN, NO_SOC);
-  const { nights } = view;
+function depthMean(data: RangeData): Figure {
+  if (!data.log.channels.has('soc')) return notMeasured('share', DEPTH_MEAN, NO_SOC);
+  const { nights } = data;
   if (nights.length === 0) {
     return insufficient(
       'share',
@@ -229,7 +229,7 @@ function depthMean(view: View): Figure {
     );
   }
   const value = nights.reduce((sum, { depth }) => sum + depth, 0) / nights.length;
-  const half = depthHalf(view);
+  const half = depthHalf(data);
   return measured(shareOfFull(value, half), {
     unit: 'share',
     method: DEPTH_MEAN,
@@ -244,9 +244,9 @@ function depthMean(view: View): Figure {
   });
 }
 
-function depthMax(view: View): Figure {
-  if (!view.log.channels.has('soc')) return notMeasured('share', DEPTH_MAX, NO_SOC);
-  const all = [...view.discharges, ...view.nights];
+function depthMax(data: RangeData): Figure {
+  if (!data.log.channels.has('soc')) return notMeasured('share', DEPTH_MAX, NO_SOC);
+  const all = [...data.discharges, ...data.nights];
   if (all.length === 0) {
     return insufficient(
       'share',
@@ -256,14 +256,14 @@ function depthMax(view: View): Figure {
   }
   const deepest = all.reduce((deep, fall) => (fall.depth > deep.depth ? fall : deep));
   const value = deepest.depth;
-  const half = depthHalf(view);
+  const half = depthHalf(data);
   return measured(shareOfFull(value, half), {
     unit: 'share',
     method: DEPTH_MAX,
     basis: {
       at: new Date(deepest.atMs).toISOString(),
       to: new Date(deepest.toMs).toISOString(),
-      falls: view.discharges.length,
+      falls: data.discharges.length,
     },
     working: [
       { label: 'deepest fall', value, unit: 'share', role: 'result' },
@@ -275,16 +275,16 @@ function depthMax(view: View): Figure {
   });
 }
 
-function socMean(view: View): Figure {
-  if (!view.log.channels.has('soc')) return notMeasured('share', SOC_MEAN, NO_SOC);
-  const { socTime, socS } = view.total;
+function socMean(data: RangeData): Figure {
+  if (!data.log.channels.has('soc')) return notMeasured('share', SOC_MEAN, NO_SOC);
+  const { socTime, socS } = data.total;
   if (socS === 0) return insufficient('share', SOC_MEAN, 'State of charge is missing throughout this range.');
   const value = socTime / socS;
-  const half = Math.hypot(view.accuracy.soc, halfDigit(view.log.channels.get('soc')));
+  const half = Math.hypot(data.accuracy.soc, halfDigit(data.log.channels.get('soc')));
   return measured(shareOfFull(value, half), {
     unit: 'share',
     method: SOC_MEAN,
-    basis: { coverage: coverageOf(view, socS) },
+    basis: { coverage: coverageOf(data, socS) },
     working: [
       { label: 'time known', value: hoursOf(socS), unit: 'h', role: 'input' },
       { label: 'mean SOC', value, unit: 'share', role: 'result' },

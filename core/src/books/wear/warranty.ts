@@ -6,7 +6,7 @@ import {
   type Figure,
   type Method,
 } from '../../model/figure.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import { warrantyState, type Clock, type WarrantyState } from './warrantyState.js';
 
 const PRACTICE = 'Used ÷ limit: common practice, no published source. The warranty document itself decides.';
@@ -32,8 +32,8 @@ export const FIRST: Method = {
 };
 
 /** The warranty's clocks as figures. */
-export function warranty(view: View): Record<string, Figure> {
-  const state = warrantyState(view);
+export function warranty(data: RangeData): Record<string, Figure> {
+  const state = warrantyState(data);
   const method = { years: YEARS, throughput: WARRANTED_THROUGHPUT, cycles: CYCLES } as const;
   const stated = { years: 'years', throughput: 'throughputKWh', cycles: 'cycles' } as const;
   const figures = (['years', 'throughput', 'cycles'] as const).map((limit) => {

@@ -1,8 +1,8 @@
-import { fadeOf, judge } from '../shared/capacityAssessment.js';
+import { fadeOf, capacityAssessment } from '../shared/capacityAssessment.js';
 import { type WorkingLine } from '../../model/figure.js';
 import type { Entry } from '../../passes/dayEntries.js';
 import { configurationAt, type Configuration, type WarrantyTerms } from '../../system/configuration.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import { socCycles } from './cycles.js';
 import { YEAR_MS } from '../../time/days.js';
 
@@ -37,29 +37,29 @@ export interface WarrantyState {
 }
 
 /** The warranty's state at the end of a range, from all of the log up to there; null where no terms are described. */
-export function warrantyState(view: View): WarrantyState | null {
-  const configuration = configurationAt(view.configurations, view.range.toMs - 1);
+export function warrantyState(data: RangeData): WarrantyState | null {
+  const configuration = configurationAt(data.configurations, data.range.toMs - 1);
   if (!configuration.warranty) return null;
   const { terms, use } = configuration.warranty;
   // The clock began with the first of the configurations in a row that have these terms.
-  const alike = view.configurations.filter(
+  const alike = data.configurations.filter(
     ({ index, warranty }) =>
       index <= configuration.index && JSON.stringify(warranty) === JSON.stringify(configuration.warranty),
   );
   const first =
     alike.find((one, k) => alike.length - k === configuration.index - one.index + 1) ?? configuration;
   const begins = first.installedMs ?? first.fromMs;
-  const history = view.history.filter(({ configuration: { index } }) => index >= first.index);
+  const history = data.history.filter(({ configuration: { index } }) => index >= first.index);
   return {
     configuration,
     terms,
     isOffGrid: use === 'off-grid',
     beginsMs: begins,
     clocks: [
-      ...yearsClock(view, terms, begins),
-      ...throughputClock(view, terms, begins, history),
-      ...cyclesClock(view, terms, begins, history),
-      ...capacityClock(view, terms),
+      ...yearsClock(data, terms, begins),
+      ...throughputClock(data, terms, begins, history),
+      ...cyclesClock(data, terms, begins, history),
+      ...capacityClock(data, terms),
     ],
     allowedADayKWh:
       terms.throughputKWh !== undefined && terms.years !== undefined
@@ -68,7 +68,7 @@ export function warrantyState(view: View): WarrantyState | null {
   };
 }
 
-function yearsClock({ range }: View, { years }: WarrantyTerms, begins: number): Clock[] {
+function yearsClock({ range }: RangeData, { years }: WarrantyTerms, begins: number): Clock[] {
   if (years === undefined) return [];
   const value = Math.max(0, range.toMs - begins) / YEAR_MS / years;
   const end = begins + years * YEAR_MS;
@@ -89,7 +89,7 @@ function yearsClock({ range }: View, { years }: WarrantyTerms, begins: number): 
 }
 
 function throughputClock(
-  view: View,
+  data: RangeData,
   { throughputKWh }: WarrantyTerms,
   begins: number,
   history: readonly Entry[],
@@ -101,14 +101,14 @@ function throughputClock(
     amount: entry.sums.dischargeWh / 1000,
     knownS: entry.sums.batteryS,
   }));
-  return clockOf(view, 'throughput', begins, perDay, throughputKWh, view.accuracy.battery, [
+  return clockOf(data, 'throughput', begins, perDay, throughputKWh, data.accuracy.battery, [
     ['discharge in the log', 'kWh'],
     ['÷ throughput warranted', 'kWh'],
   ]);
 }
 
 function cyclesClock(
-  view: View,
+  data: RangeData,
   { cycles, cycleDepth }: WarrantyTerms,
   begins: number,
   history: readonly Entry[],
@@ -116,7 +116,7 @@ function cyclesClock(
   if (cycles === undefined || history.length === 0) return [];
   const depth = cycleDepth ?? 1;
   const fromMs = history[0]!.fromMs;
-  const ended = socCycles(view.turnsBefore)
+  const ended = socCycles(data.turningPointsBefore)
     .filter(({ toMs }) => toMs >= fromMs)
     .sort((x, y) => x.toMs - y.toMs);
   let next = 0;
@@ -126,7 +126,7 @@ function cyclesClock(
       amount += (ended[next]!.count * ended[next]!.depth) / depth;
     return { fromMs: entry.fromMs, toMs: entry.toMs, amount, knownS: entry.sums.socS };
   });
-  return clockOf(view, 'cycles', begins, perDay, cycles, view.accuracy.soc, [
+  return clockOf(data, 'cycles', begins, perDay, cycles, data.accuracy.soc, [
     [`cycles of ${Math.round(100 * depth)} % in the log`, 'cycles'],
     ['÷ cycles warranted', 'cycles'],
   ]);
@@ -141,7 +141,7 @@ interface DayOfUse {
 
 /** A limit that use eats up: what the log holds, filled at its mean rate where the log has nothing. */
 function clockOf(
-  view: View,
+  data: RangeData,
   limit: 'throughput' | 'cycles',
   begins: number,
   days: readonly DayOfUse[],
@@ -152,7 +152,7 @@ function clockOf(
     readonly [label: string, unit: 'kWh' | 'cycles'],
   ],
 ): Clock[] {
-  const { toMs } = view.range;
+  const { toMs } = data.range;
   const total = days.reduce((sum, { amount }) => sum + amount, 0);
   const knownMs = days.reduce((sum, { knownS }) => sum + knownS * 1000, 0);
   if (knownMs < DAY_MS) return [];
@@ -201,15 +201,15 @@ function clockOf(
 }
 
 /** The capacity that must be left at the end: used is the part of the way there. */
-function capacityClock(view: View, { endCapacity }: WarrantyTerms): Clock[] {
-  const judgement = endCapacity === undefined || endCapacity >= 1 ? null : judge(view);
-  if (!judgement?.reference) return [];
-  const { trend, reference } = judgement;
+function capacityClock(data: RangeData, { endCapacity }: WarrantyTerms): Clock[] {
+  const assessment = endCapacity === undefined || endCapacity >= 1 ? null : capacityAssessment(data);
+  if (!assessment?.reference) return [];
+  const { trend, reference } = assessment;
   const lost = (wh: number) => (1 - wh / reference.wh) / (1 - endCapacity!);
-  const fade = fadeOf(judgement);
+  const fade = fadeOf(assessment);
   const value = lost(trend.level.value);
   const left = (1 - value) * (1 - endCapacity!);
-  const at = (rate: number) => view.range.toMs + (Math.max(0, left) / rate) * YEAR_MS;
+  const at = (rate: number) => data.range.toMs + (Math.max(0, left) / rate) * YEAR_MS;
   const isTold = fade !== null && fade.low > 0;
   return [
     {

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { wearEvidence } from '../../bookFile/wearEvidence.js';
 import { rateQuantile } from '../../passes/stressHistogram.js';
-import { turnsOf } from '../../passes/turningPoints.js';
+import { turningPointsOf } from '../../passes/turningPoints.js';
 import { prepare } from '../../passes/prepare.js';
 import { analyse, rangeReport } from '../../report/report.js';
 import { endMs } from '../../model/log.js';
@@ -10,7 +10,7 @@ import { configurationsOf } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { logOf, reportOf, systemOf, TEN_KWH, valueOf, type Row } from '../../testing/logs.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
-import { wearCourse } from '../../views/wear.js';
+import { wearView } from '../../views/wear.js';
 import { ASSUMED_LIFE, cyclesAt, socCycles } from './cycles.js';
 
 const START = '2024-01-01T00:00:00Z';
@@ -24,7 +24,7 @@ describe('turning points of the state of charge', () => {
   test('are its reversals by 2 % and more; what is smaller is no reversal', async () => {
     const rows = hoursOf([50, 51, 50, 80, 79, 81, 30, 31, 30, 60]);
     const { log } = prepare(home, [await logOf(rows, START, 3600)]);
-    const turns = turnsOf(log, configurationsOf(home));
+    const turns = turningPointsOf(log, configurationsOf(home));
     expect(turns.map(({ soc }) => Math.round(100 * soc))).toEqual([50, 81, 30, 60]);
     expect(turns.map(({ begins }) => begins)).toEqual([true, false, false, false]);
   });
@@ -33,7 +33,7 @@ describe('turning points of the state of charge', () => {
     const sequences = async (gap: number) => {
       const rows = hoursOf([90, 20, ...new Array<null>(gap).fill(null), 80, 30]);
       const { log } = prepare(home, [await logOf(rows, START, 3600)]);
-      return turnsOf(log, configurationsOf(home)).filter(({ begins }) => begins).length;
+      return turningPointsOf(log, configurationsOf(home)).filter(({ begins }) => begins).length;
     };
     expect([await sequences(5), await sequences(7)]).toEqual([1, 2]);
   });
@@ -54,7 +54,7 @@ describe('turning points of the state of charge', () => {
           ]);
           expect(parts.rainflow).toEqual(whole.rainflow);
           const { log } = prepare(home, [await logOf(rows, START, 3600)]);
-          const turns = turnsOf(log, configurationsOf(home));
+          const turns = turningPointsOf(log, configurationsOf(home));
           const travelled = turns
             .slice(1)
             .reduce((sum, { soc }, i) => sum + Math.abs(soc - turns[i]!.soc), 0);
@@ -235,7 +235,7 @@ describe('the course of the wear', () => {
 
   test('its parts add up to the figures', () => {
     const { figures } = rangeReport(prepared, range);
-    const course = wearCourse(prepared, range);
+    const course = wearView(prepared, range);
     const sum = (of: (bin: { count: number; damage: number }) => number) =>
       course.depths.reduce((total, bin) => total + of(bin), 0);
     expect(sum(({ count }) => count)).toBeCloseTo(figures['wear.cycles.rainflow']!.value!, 9);

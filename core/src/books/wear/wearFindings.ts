@@ -1,6 +1,6 @@
 import type { Finding } from '../../model/finding.js';
 import type { Figure } from '../../model/figure.js';
-import type { View } from '../../passes/rangeData.js';
+import type { RangeData } from '../../passes/rangeData.js';
 import { warrantyState } from './warrantyState.js';
 import { YEAR_MS } from '../../time/days.js';
 
@@ -9,14 +9,14 @@ const WORTH_KWH = 0.1;
 const LONG_FULL = 0.5;
 
 /** What wears the battery more than it need. */
-export function wearFindings(view: View, figures: Readonly<Record<string, Figure>>): Finding[] {
+export function wearFindings(data: RangeData, figures: Readonly<Record<string, Figure>>): Finding[] {
   const findings: Finding[] = [];
   const add = (code: string, severity: Finding['severity'], message: string, kWh: number | null = null) =>
     findings.push({
       code,
       severity,
-      fromMs: view.range.fromMs,
-      toMs: view.range.toMs,
+      fromMs: data.range.fromMs,
+      toMs: data.range.toMs,
       message,
       source: null,
       kWh,
@@ -43,7 +43,7 @@ export function wearFindings(view: View, figures: Readonly<Record<string, Figure
       'warning',
       `The battery was above 45 °C for ${hot.toFixed(0)} h. Heat ages cells: look at what keeps it warm.`,
     );
-  const state = warrantyState(view);
+  const state = warrantyState(data);
   const first = state?.clocks
     .filter(({ runsOutMs }) => runsOutMs !== null)
     .sort((a, b) => a.runsOutMs!.value - b.runsOutMs!.value)[0];

@@ -1,7 +1,7 @@
 import type { Finding } from '../../model/finding.js';
 import { canonicalUnit } from '../read/columns.js';
 import type { RawColumn } from '../read/table.js';
-import type { Lump } from '../../model/log.js';
+import type { UnshapedEnergy } from '../../model/log.js';
 import type { Quantity } from '../../model/quantity.js';
 import { dayNumberAt, dayOf } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
@@ -34,7 +34,7 @@ export function coarse(
   findings: Finding[],
   say: Say,
 ): Interpreted {
-  const lumps: Lump[] = [];
+  const lumps: UnshapedEnergy[] = [];
   const spans = spansOf(timeMs, marks, zone);
   const unused: string[] = [];
   for (const { rule, values, resolution } of columns) {

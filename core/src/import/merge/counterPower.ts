@@ -1,5 +1,5 @@
 import type { RawColumn } from '../read/table.js';
-import type { Lump } from '../../model/log.js';
+import type { UnshapedEnergy } from '../../model/log.js';
 import type { Flow } from '../../model/quantity.js';
 import { followCounter } from './counter.js';
 import { times, type Say } from './rows.js';
@@ -60,10 +60,10 @@ export function counterPower(
     values,
     resolution,
     /** Energies across gaps; of a power logged beside the counter, across its own gaps too. */
-    lumps(flow: Flow, source: string, power: Float64Array | null): Lump[] {
+    lumps(flow: Flow, source: string, power: Float64Array | null): UnshapedEnergy[] {
       const own = spans.map(({ from, to, wh }) => lump(flow, source, timeMs[from]!, timeMs[to]!, wh));
       if (!power) return own;
-      const gaps: Lump[] = [];
+      const gaps: UnshapedEnergy[] = [];
       for (let i = 0; i < n; i++) {
         if (!Number.isNaN(power[i]!) || Number.isNaN(values[i]!)) continue;
         let to = i;
@@ -79,6 +79,6 @@ export function counterPower(
   };
 }
 
-function lump(flow: Flow, source: string, fromMs: number, toMs: number, wh: number): Lump {
+function lump(flow: Flow, source: string, fromMs: number, toMs: number, wh: number): UnshapedEnergy {
   return { flow, fromMs, toMs, wh, source };
 }

@@ -1,6 +1,6 @@
 import type { RawColumn, TableColumn } from '../read/table.js';
 import type { Role } from '../read/mapping.js';
-import type { Lump } from '../../model/log.js';
+import type { UnshapedEnergy } from '../../model/log.js';
 import type { Quantity } from '../../model/quantity.js';
 import { GAP_STEPS } from './counterPower.js';
 import type { Course, Say } from './rows.js';
@@ -54,19 +54,19 @@ export function netOf(
 }
 
 /** A file with nothing but import and export in long steps is a utility meter's: its energies lead the totals. */
-export function meterLumps(
+export function meterEnergies(
   source: string,
   timeMs: Float64Array,
   powers: ReadonlyMap<Role, Course>,
   stepMs: number,
   marks: 'start' | 'end',
-): Lump[] {
+): UnshapedEnergy[] {
   const flows = (['import', 'export'] as const).filter((flow) => powers.has(flow));
   if (stepMs < METER_STEP_MS || flows.length !== powers.size) return [];
   const shift = marks === 'end' ? -stepMs : 0;
   return flows.flatMap((flow) => {
     const { values } = powers.get(flow)!;
-    const lumps: Lump[] = [];
+    const lumps: UnshapedEnergy[] = [];
     values.forEach((watts, i) => {
       if (Number.isNaN(watts)) return;
       const fromMs = timeMs[i]! + shift;

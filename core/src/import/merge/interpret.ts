@@ -13,12 +13,12 @@ import {
 import type { Finding } from '../../model/finding.js';
 import { ONE_WAY, type Mapping, type Role } from '../read/mapping.js';
 import type { RawColumn, RawTable, TableColumn } from '../read/table.js';
-import type { Lump } from '../../model/log.js';
+import type { UnshapedEnergy } from '../../model/log.js';
 import { isPower, type Quantity } from '../../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { coarse, isCoarse } from './coarse.js';
 import { counterPower } from './counterPower.js';
-import { batteryDcFromCurrent, meansOfSamples, meterLumps, netOf, shifted, summed } from './flows.js';
+import { batteryDcFromCurrent, meansOfSamples, meterEnergies, netOf, shifted, summed } from './flows.js';
 import { instantsOf } from './instants.js';
 import { findStep } from './step.js';
 import { withoutStrays } from './strays.js';
@@ -102,7 +102,7 @@ function fine(
   const { stepMs } = timeMs.length > 1 && timeMs[0] !== timeMs.at(-1) ? findStep(timeMs) : { stepMs: 60_000 };
   const hours = stepMs / 3_600_000;
   const placed: TableColumn[] = [];
-  const lumps: Lump[] = [];
+  const lumps: UnshapedEnergy[] = [];
   const powers = new Map<Role, Course>();
   const roles = [...new Set(columns.map(({ rule }) => rule.quantity))];
   for (const role of roles) {
@@ -130,7 +130,7 @@ function fine(
         ...fromCounter.lumps(role, name, leading === fromCounter ? null : (leading?.values ?? null)),
       );
   }
-  lumps.push(...meterLumps(name, timeMs, powers, stepMs, marks));
+  lumps.push(...meterEnergies(name, timeMs, powers, stepMs, marks));
   for (const [quantity, plus, minus] of PAIRS) {
     const net = quantity === plus ? undefined : powers.get(quantity);
     const column = net ?? netOf(powers.get(plus), minus ? powers.get(minus) : undefined, quantity, say);

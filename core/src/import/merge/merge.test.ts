@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
-import { powerCourse } from '../../views/powerCourse.js';
+import { powerSeries } from '../../views/powerSeries.js';
 import { rollOf } from '../../views/roll.js';
 import { prepare } from '../../passes/prepare.js';
 import { analyse } from '../../report/report.js';
@@ -14,7 +14,7 @@ import { offsetAt, zoneOf } from '../../time/zone.js';
 import { bridge } from './bridge.js';
 import { instantsOf } from './instants.js';
 import { mergeSources } from './mergeSources.js';
-import { settleLumps } from './settleLumps.js';
+import { settleEnergies } from './settleLumps.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
 
@@ -178,7 +178,7 @@ describe('several files', () => {
       [],
     ]);
     const [first, second] = daysBetween(zoneOf('UTC'), at(0), at(48));
-    expect([powerCourse(home, first!).fills, powerCourse(home, second!).fills]).toEqual([[fill], []]);
+    expect([powerSeries(home, first!).fills, powerSeries(home, second!).fills]).toEqual([[fill], []]);
     expect(prepare(system, sources.slice(1)).log.fills).toEqual([]);
   });
 
@@ -368,11 +368,11 @@ describe('settling totals', () => {
       lump(0, 365, 500_000, 'year'),
     ];
     for (const list of [all, [...all].reverse()]) {
-      const { lumps } = settleLumps(list, new Map(), grid);
+      const { lumps } = settleEnergies(list, new Map(), grid);
       expect(total(lumps)).toBe(500_000);
       expect(lumps.find(({ source }) => source === 'month')).toBeUndefined();
     }
-    const { lumps } = settleLumps([lump(0, 30, 45_000, 'month'), ...days], new Map(), grid);
+    const { lumps } = settleEnergies([lump(0, 30, 45_000, 'month'), ...days], new Map(), grid);
     expect(lumps.find(({ source }) => source === 'month')).toMatchObject({
       wh: 25_000,
       unknownS: 10 * 86_400,
@@ -382,7 +382,7 @@ describe('settling totals', () => {
   test('of ten years of days of six flows, and of two-hourly rows, takes less than a second', () => {
     const years = Array.from({ length: 43_830 }, (_, i) => lump(i / 12, (i + 1) / 12, 100));
     const begin = performance.now();
-    expect(settleLumps(years, new Map(), grid).lumps).toHaveLength(43_830);
+    expect(settleEnergies(years, new Map(), grid).lumps).toHaveLength(43_830);
     expect(performance.now() - begin).toBeLessThan(1000);
   });
 });

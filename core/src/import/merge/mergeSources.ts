@@ -8,7 +8,7 @@ import { bridge } from './bridge.js';
 import { derive } from './derive.js';
 import { leadByMeter } from './meterLead.js';
 import { fillFindings, overlay } from './overlay.js';
-import { settleLumps } from './settleLumps.js';
+import { settleEnergies } from './settleLumps.js';
 
 /**
  * All sources of a home on one grid: the finest step of them all, from the first start to the last end. Where two
@@ -63,7 +63,7 @@ export function mergeSources(
     channels.set('grid', led.channel);
     findings.push(...led.findings);
   }
-  const settled = settleLumps(
+  const settled = settleEnergies(
     lumps.filter(({ leads: leading }) => !leading),
     channels,
     whole,

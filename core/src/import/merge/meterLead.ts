@@ -1,5 +1,5 @@
 import type { Finding } from '../../model/finding.js';
-import { cellAt, type Channel, type Grid, type Lump } from '../../model/log.js';
+import { cellAt, type Channel, type Grid, type UnshapedEnergy } from '../../model/log.js';
 
 /** So much of the meter's time the course has to cover for its totals to be set against it. */
 const LEAST_COVER = 0.5;
@@ -13,7 +13,7 @@ const MOST_FACTOR = 1.3;
  */
 export function leadByMeter(
   grid: Channel,
-  lumps: readonly Lump[],
+  lumps: readonly UnshapedEnergy[],
   cells: Grid,
 ): { channel: Channel; findings: Finding[] } {
   const factors = new Map<'import' | 'export', number>();

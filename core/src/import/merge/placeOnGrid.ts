@@ -1,7 +1,7 @@
 import type { Finding } from '../../model/finding.js';
 import { InputError } from '../../model/problem.js';
 import { MOST_VALUES, type Table } from '../read/table.js';
-import type { Column, Grid, Lump, SourceLog } from '../../model/log.js';
+import type { Column, Grid, UnshapedEnergy, SourceLog } from '../../model/log.js';
 import { isPower, type Quantity } from '../../model/quantity.js';
 import { isoOf } from '../../time/instant.js';
 import { doubledText } from './rows.js';
@@ -17,9 +17,9 @@ const SPARSE_SHARE = 0.005;
  * @param table its rows in order of time
  * @throws InputError when the rows have no length (one row) or span more time than a grid can hold
  */
-export function placeOnGrid(table: Table, lumps: readonly Lump[] = []): SourceLog {
+export function placeOnGrid(table: Table, lumps: readonly UnshapedEnergy[] = []): SourceLog {
   const { name } = table;
-  if (table.columns.length === 0 && lumps.length > 0) return lumpsAlone(name, lumps);
+  if (table.columns.length === 0 && lumps.length > 0) return energiesAlone(name, lumps);
   const { timeMs, columns } = table;
   const firstMs = timeMs[0]!;
   const lastMs = timeMs[timeMs.length - 1]!;
@@ -133,7 +133,7 @@ function scatter(values: Float64Array, { ofRow }: Cells, count: number): Float64
 }
 
 /** Energies without a course: hours of nothing known, from the first to the last of them. */
-function lumpsAlone(name: string, lumps: readonly Lump[]): SourceLog {
+function energiesAlone(name: string, lumps: readonly UnshapedEnergy[]): SourceLog {
   const stepMs = 3_600_000;
   const startMs = Math.min(...lumps.map(({ fromMs }) => fromMs));
   const lastMs = Math.max(...lumps.map(({ toMs }) => toMs));

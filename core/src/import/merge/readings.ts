@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import type { Lump, SourceLog } from '../../model/log.js';
+import type { UnshapedEnergy, SourceLog } from '../../model/log.js';
 import { FLOWS, type Flow } from '../../model/quantity.js';
 import { followCounter } from './counter.js';
 import { placeOnGrid } from './placeOnGrid.js';
@@ -30,10 +30,10 @@ const DIGIT_WH = 100;
 export function readingsLog(readings: readonly Reading[]): SourceLog | null {
   const ordered = [...readings].sort((a, b) => a.atMs - b.atMs);
   const timeMs = Float64Array.from(ordered, ({ atMs }) => atMs);
-  const lumps = FLOWS.flatMap((flow): Lump[] => {
+  const lumps = FLOWS.flatMap((flow): UnshapedEnergy[] => {
     const wh = Float64Array.from(ordered, ({ counters }) => (counters[flow] ?? NaN) * 1000);
     const { risen } = followCounter(timeMs, wh, DIGIT_WH, false);
-    const own: Lump[] = [];
+    const own: UnshapedEnergy[] = [];
     let last = -1;
     risen.forEach((rise, i) => {
       if (Number.isNaN(rise)) return;

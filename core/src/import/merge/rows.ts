@@ -1,5 +1,5 @@
 import type { Finding } from '../../model/finding.js';
-import type { Lump } from '../../model/log.js';
+import type { UnshapedEnergy } from '../../model/log.js';
 import type { RawColumn, Table } from '../read/table.js';
 import { FLOWS, type Flow } from '../../model/quantity.js';
 
@@ -12,7 +12,7 @@ export interface Rows {
 /** A file's rows as the log's quantities, and energies whose shape is not known. */
 export interface Interpreted {
   readonly table: Table;
-  readonly lumps: readonly Lump[];
+  readonly lumps: readonly UnshapedEnergy[];
   readonly findings: readonly Finding[];
 }
 

@@ -1,5 +1,5 @@
 import type { Finding } from '../../model/finding.js';
-import { cellAt, type Channel, type Grid, type Lump, type SettledLump } from '../../model/log.js';
+import { cellAt, type Channel, type Grid, type UnshapedEnergy, type SettledEnergy } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import type { Flow, Quantity } from '../../model/quantity.js';
 
@@ -43,16 +43,16 @@ function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: nu
  * first: a month's total then holds what its days do not.
  * @param channels logged on the grid, derived ones not among them
  */
-export function settleLumps(
-  lumps: readonly Lump[],
+export function settleEnergies(
+  lumps: readonly UnshapedEnergy[],
   channels: ReadonlyMap<Quantity, Channel>,
   grid: Grid,
-): { lumps: SettledLump[]; findings: Finding[] } {
-  const settled: SettledLump[] = [];
+): { lumps: SettledEnergy[]; findings: Finding[] } {
+  const settled: SettledEnergy[] = [];
   const known = new Map<Flow, Known[]>();
   const compared = new Map<
     string,
-    { lump: Lump; lumpWh: number; courseWh: number; count: number; toMs: number }
+    { lump: UnshapedEnergy; lumpWh: number; courseWh: number; count: number; toMs: number }
   >();
   const byLength = [...lumps].sort(
     (a, b) =>
@@ -112,7 +112,7 @@ export function settleLumps(
 
 /** What the course of a flow holds within a lump. */
 function courseWithin(
-  { flow, fromMs, toMs }: Lump,
+  { flow, fromMs, toMs }: UnshapedEnergy,
   channels: ReadonlyMap<Quantity, Channel>,
   grid: Grid,
 ): { wh: number; seconds: number } {

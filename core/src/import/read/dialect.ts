@@ -79,11 +79,11 @@ function lineAt(bytes: Uint8Array, at: number) {
 
 /** The number of fields most rows have; 0 when fewer than three of four agree. Titles and footers are few. */
 function usualWidth(rows: readonly Line[], widthOf: WidthOf): number {
-  const judged = rows.filter(({ cells }) => cells.some((cell) => cell !== '')).slice(0, JUDGED_LINES);
+  const concluded = rows.filter(({ cells }) => cells.some((cell) => cell !== '')).slice(0, JUDGED_LINES);
   const counts = new Map<number, number>();
-  for (const { cells } of judged) counts.set(widthOf(cells), (counts.get(widthOf(cells)) ?? 0) + 1);
+  for (const { cells } of concluded) counts.set(widthOf(cells), (counts.get(widthOf(cells)) ?? 0) + 1);
   const [width = 0, count = 0] = [...counts].sort(([, a], [, b]) => b - a)[0] ?? [];
-  return count >= 0.6 * judged.length || count >= 20 ? width : 0;
+  return count >= 0.6 * concluded.length || count >= 20 ? width : 0;
 }
 
 type WidthOf = (cells: readonly string[]) => number;
@@ -113,8 +113,8 @@ function withHeader(
   const data = whole.slice(first).filter(({ cells }) => cells.length >= width);
   const rows = data.map(({ cells }) => cells);
   const fields = Math.max(header?.cells.length ?? 0, width);
-  const judged = rows.slice(0, NUMBERS_JUDGED);
-  const columns = Array.from({ length: fields }, (_, f) => judged.map((cells) => cells[f] ?? ''));
+  const concluded = rows.slice(0, NUMBERS_JUDGED);
+  const columns = Array.from({ length: fields }, (_, f) => concluded.map((cells) => cells[f] ?? ''));
   const decimals = decimalsOf(columns, separator);
   return {
     separator,

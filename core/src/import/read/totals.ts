@@ -1,6 +1,6 @@
 import { placeOnGrid } from '../merge/placeOnGrid.js';
 import { InputError } from '../../model/problem.js';
-import type { Lump, SourceLog } from '../../model/log.js';
+import type { UnshapedEnergy, SourceLog } from '../../model/log.js';
 import { FLOWS } from '../../model/quantity.js';
 import { parseInstant } from '../../time/instant.js';
 import { readNumber } from './number.js';
@@ -22,7 +22,7 @@ export function readTotals(name: string, bytes: Uint8Array): { log: SourceLog; r
   let names: string[] | null = null;
   let rows = 0;
   const skipped: number[] = [];
-  const lumps: Lump[] = [];
+  const lumps: UnshapedEnergy[] = [];
   let line = 1;
   for (let at = 0; at < bytes.length;) {
     const row = splitRow(bytes, at, bytes.length);
@@ -39,7 +39,7 @@ export function readTotals(name: string, bytes: Uint8Array): { log: SourceLog; r
     const cell = (word: string) => cells[names!.indexOf(word)] ?? '';
     const [fromMs, toMs] = [parseInstant(cell('time')), parseInstant(cell('until'))];
     const leads = cell('leads') === '1' ? { leads: true as const } : {};
-    const own = FLOWS.flatMap((flow): Lump[] => {
+    const own = FLOWS.flatMap((flow): UnshapedEnergy[] => {
       const kWh = readNumber(cell(`${flow}_kwh`), '.')?.value ?? NaN;
       return kWh >= 0 && fromMs < toMs
         ? [{ flow, source: name, fromMs, toMs, wh: kWh * 1000, ...leads }]

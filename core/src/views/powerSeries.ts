@@ -6,7 +6,7 @@ import type { Prepared } from '../passes/prepare.js';
 import { configurationAt, type Limits } from '../system/configuration.js';
 
 /** The power of a stretch of time, cell by cell. W and shares; NaN where missing. */
-export interface PowerCourse {
+export interface PowerSeries {
   readonly range: Range;
   /** Start of the first cell, epoch ms. */
   readonly startMs: number;
@@ -28,7 +28,7 @@ export interface PowerCourse {
 }
 
 /** The course of a day of a prepared home, or of another stretch of it. */
-export function powerCourse({ log, outages, configurations }: Prepared, range: Range): PowerCourse {
+export function powerSeries({ log, outages, configurations }: Prepared, range: Range): PowerSeries {
   const from = cellAt(log, range.fromMs);
   const to = cellAt(log, range.toMs);
   const part = (quantity: Quantity) => busChannel(log.channels, quantity)?.values.slice(from, to) ?? null;

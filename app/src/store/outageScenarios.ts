@@ -1,8 +1,8 @@
-import type { Option } from '@long-tally/core';
+import type { Scenario } from '@long-tally/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
 /** Options compared in the Outages view, by home; a home that is not in it has those to begin with. */
-export type OutageOptions = Readonly<Record<string, readonly Option[]>>;
+export type OutageOptions = Readonly<Record<string, readonly Scenario[]>>;
 
 const NONE: OutageOptions = {};
 
@@ -12,7 +12,7 @@ const slice = createSlice({
   reducers: {
     compared: (
       state,
-      { payload }: PayloadAction<{ readonly homeId: string; readonly options: readonly Option[] }>,
+      { payload }: PayloadAction<{ readonly homeId: string; readonly options: readonly Scenario[] }>,
     ) => ({ ...state, [payload.homeId]: payload.options }),
   },
 });

@@ -1,13 +1,19 @@
-import { FIRST_OPTIONS, HORIZON_H, WHOLE_HOME, type Option, type OptionCourse } from '@long-tally/core';
+import {
+  FIRST_SCENARIOS,
+  HORIZON_H,
+  WHOLE_HOME,
+  type Scenario,
+  type ScenarioOutcome,
+} from '@long-tally/core';
 import { useState } from 'react';
 import { HourTable, MONTHS } from '../../charts/HourTable.js';
 import { lineOf, SurvivalCurve } from '../../charts/SurvivalCurve.js';
-import { compared } from '../../store/outageOptions.js';
+import { compared } from '../../store/outageScenarios.js';
 import { useAppDispatch, useAppSelector } from '../../store/store.js';
 import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
 import type { At } from '../../workers/homeWorker.js';
-import { OptionForm } from './OptionForm.js';
-import { useOptions } from './useOptions.js';
+import { OptionForm } from './ScenarioForm.js';
+import { useOptions } from './useScenarios.js';
 
 /** More lines than this are not told apart. */
 const MOST = 5;
@@ -16,7 +22,7 @@ interface Props {
   readonly at: At;
   readonly from: string;
   readonly to: string;
-  readonly whole: OptionCourse;
+  readonly whole: ScenarioOutcome;
   readonly parts: readonly string[];
   readonly timeZone: string;
   readonly width: number;
@@ -25,13 +31,13 @@ interface Props {
 /** Options side by side: how long every hour's outage would last with each, and of one of them when and why it is short. */
 export function Options({ at, from, to, whole, parts, timeZone, width }: Props) {
   const dispatch = useAppDispatch();
-  const options = useAppSelector(({ outageOptions }) => outageOptions[at.homeId]) ?? FIRST_OPTIONS;
-  const set = (list: readonly Option[]) => dispatch(compared({ homeId: at.homeId, options: list }));
+  const options = useAppSelector(({ outageOptions }) => outageOptions[at.homeId]) ?? FIRST_SCENARIOS;
+  const set = (list: readonly Scenario[]) => dispatch(compared({ homeId: at.homeId, options: list }));
   const { courses, state, cancel, again } = useOptions(at, from, to, options, whole);
   const [chosen, setChosen] = useState(WHOLE_HOME.name);
   const known = options.flatMap(({ name }) => courses.get(name) ?? []);
   const shown = courses.get(chosen) ?? whole;
-  const add = (option: Option) => {
+  const add = (option: Scenario) => {
     const others = options.filter(({ name }) => name !== option.name);
     set([...others.slice(0, MOST - 1), option]);
     setChosen(option.name);
@@ -63,7 +69,7 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
                 option={option}
                 place={place}
                 course={courses.get(option.name)}
-                isShown={shown.option.name === option.name}
+                isShown={shown.scenario.name === option.name}
                 onShow={() => setChosen(option.name)}
                 onRemove={
                   option.name === WHOLE_HOME.name
@@ -81,7 +87,7 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
         )}
       </section>
       <section aria-label="Lasting by hour" className="mt-4">
-        <h2 className="text-[16px]">Hours that half of the starts last: {shown.option.name}</h2>
+        <h2 className="text-[16px]">Hours that half of the starts last: {shown.scenario.name}</h2>
         <HourTable
           label="Hours lasted by month and hour"
           caption={`by month and hour at which it begins; up to ${HORIZON_H}`}
@@ -95,9 +101,9 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
 }
 
 interface RowProps {
-  readonly option: Option;
+  readonly option: Scenario;
   readonly place: number;
-  readonly course: OptionCourse | undefined;
+  readonly course: ScenarioOutcome | undefined;
   readonly isShown: boolean;
   readonly onShow: () => void;
   readonly onRemove: (() => void) | null;
@@ -181,16 +187,16 @@ function Progress({ state, done, all, cancel, again }: ProgressProps) {
 }
 
 function Worst({
-  course: { worst, option },
+  course: { worst, scenario },
   timeZone,
 }: {
-  readonly course: OptionCourse;
+  readonly course: ScenarioOutcome;
   readonly timeZone: string;
 }) {
   if (worst.length === 0) return null;
   return (
     <section aria-label="Worst starts" className="mt-4 max-w-5xl">
-      <h2 className="text-[16px]">The shortest of each month, and why: {option.name}</h2>
+      <h2 className="text-[16px]">The shortest of each month, and why: {scenario.name}</h2>
       <table className="w-full text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-left text-faint">

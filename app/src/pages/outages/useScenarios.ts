@@ -1,8 +1,8 @@
-import { WHOLE_HOME, type Option, type OptionCourse } from '@long-tally/core';
+import { WHOLE_HOME, type Scenario, type ScenarioOutcome } from '@long-tally/core';
 import { useEffect, useRef, useState } from 'react';
 import { askHome } from '../../workers/client.js';
 import type { At } from '../../workers/homeWorker.js';
-import { runOptions } from '../../workers/replayPool.js';
+import { runScenarios } from '../../workers/replayPool.js';
 
 /** So long a range must stay before its options are begun. */
 const SETTLED_MS = 300;
@@ -10,7 +10,7 @@ const SETTLED_MS = 300;
 /** What is known of the options of a range. */
 export interface Compared {
   /** By name; missing while it is not done. */
-  readonly courses: ReadonlyMap<string, OptionCourse>;
+  readonly courses: ReadonlyMap<string, ScenarioOutcome>;
   readonly state: 'running' | 'done' | 'cancelled' | 'failed';
   readonly cancel: () => void;
   readonly again: () => void;
@@ -24,11 +24,11 @@ export function useOptions(
   { homeId, revision }: At,
   from: string,
   to: string,
-  options: readonly Option[],
-  whole: OptionCourse | null,
+  options: readonly Scenario[],
+  whole: ScenarioOutcome | null,
 ): Compared {
   const range = `${homeId} ${revision} ${from} ${to}`;
-  const [done, setDone] = useState<{ range: string; courses: ReadonlyMap<string, OptionCourse> }>({
+  const [done, setDone] = useState<{ range: string; courses: ReadonlyMap<string, ScenarioOutcome> }>({
     range,
     courses: new Map(),
   });
@@ -51,7 +51,7 @@ export function useOptions(
             ? await askHome((worker) => worker.outageStarts({ homeId, revision }, from, to))
             : null;
         if (starts)
-          await runOptions(
+          await runScenarios(
             starts,
             missing,
             (_index, course) =>
@@ -59,7 +59,7 @@ export function useOptions(
                 range,
                 courses: new Map([
                   ...(before.range === range ? before.courses : []),
-                  [course.option.name, course],
+                  [course.scenario.name, course],
                 ]),
               })),
             own.signal,

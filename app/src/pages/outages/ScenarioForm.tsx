@@ -1,4 +1,4 @@
-import { optionOf, type Option } from '@long-tally/core';
+import { scenarioOf, type Scenario } from '@long-tally/core';
 import { useState } from 'react';
 import { ChoiceField } from '../../ui/ChoiceField.js';
 import { NumberField } from '../../ui/NumberField.js';
@@ -7,7 +7,7 @@ import { SUN, type Sun } from './words.js';
 interface Props {
   /** Parts of the load that are logged by name. */
   readonly parts: readonly string[];
-  readonly onAdd: (option: Option) => void;
+  readonly onAdd: (option: Scenario) => void;
 }
 
 type Start = 'logged' | 'reserve' | 'fixed';
@@ -43,7 +43,7 @@ export function OptionForm({ parts, onAdd }: Props) {
     setProblem(wrong);
     if (wrong !== null) return;
     onAdd(
-      optionOf({
+      scenarioOf({
         share: kept,
         capW: most,
         without,
