@@ -16,7 +16,7 @@ export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<
   return {
     'cycles.csv': table(
       ['from', 'to', 'depth_share', 'mean_share', 'count'],
-      socCycles(data.turns).map(({ fromMs, toMs, depth, mean, count }) => [
+      socCycles(data.turningPoints).map(({ fromMs, toMs, depth, mean, count }) => [
         isoOf(fromMs),
         isoOf(toMs),
         depth,

@@ -1,3 +1,4 @@
+import { happening, within, type Pass } from './pass.js';
 import { busChannel } from '../import/merge/derive.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -141,3 +142,31 @@ function measured(
     },
   ];
 }
+
+/** What a log shows of the capacity: runs one way, and where the monitor was set anew. */
+export interface CapacityTraces {
+  readonly segments: readonly Segment[];
+  readonly resets: readonly Reset[];
+}
+
+/** Runs and resets. A run ends where the battery works the other way, so one of before the overlap has ended in it. */
+export const capacityPass: Pass<CapacityTraces> = {
+  scan: ({ log, configurations }) => segmentsOf(log, configurations),
+  slice: ({ segments, resets }, range) => ({
+    segments: within(segments, range),
+    resets: happening(resets, range),
+  }),
+  join: (before, after, { cutMs, isWorked }) =>
+    !isWorked && before.segments.length + after.segments.length > 0
+      ? null
+      : {
+          segments: [
+            ...before.segments.filter(({ toMs }) => toMs <= cutMs),
+            ...after.segments.filter(({ toMs }) => toMs > cutMs),
+          ],
+          resets: [
+            ...before.resets.filter(({ atMs }) => atMs < cutMs),
+            ...after.resets.filter(({ atMs }) => atMs >= cutMs),
+          ],
+        },
+};

@@ -1,3 +1,4 @@
+import { happening, type Pass } from './pass.js';
 import { busChannel } from '../import/merge/derive.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Configuration } from '../system/configuration.js';
@@ -55,3 +56,15 @@ export function cutOffsOf(log: Log, configurations: readonly Configuration[]): C
   }
   return found;
 }
+
+const DAY_MS = 86_400_000;
+
+/** Stops near empty. What one was is known a few days later, so those of before are kept up to early in the overlap alone. */
+export const cutOffsPass: Pass<readonly CutOff[]> = {
+  scan: ({ log, configurations }) => cutOffsOf(log, configurations),
+  slice: happening,
+  join: (before, after, { tailMs }) => [
+    ...before.filter(({ atMs }) => atMs < tailMs + DAY_MS),
+    ...after.filter(({ atMs }) => atMs >= tailMs + DAY_MS),
+  ],
+};

@@ -1,5 +1,5 @@
 import type { Day } from '../time/days.js';
-import type { Entry } from './dayEntries.js';
+import type { DayEntry } from './dayEntries.js';
 import type { SettledEnergy } from '../model/log.js';
 import type { Flow } from '../model/quantity.js';
 import { addSums, noSums, type Sums } from './sums.js';
@@ -24,7 +24,7 @@ export interface DaySums {
  * Entries of a ledger joined to days.
  * @param lumps in order of time; a day has those that lie in it
  */
-export function dailySums(entries: readonly Entry[], lumps: readonly SettledEnergy[]): DaySums[] {
+export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledEnergy[]): DaySums[] {
   const days: { day: Day; sums: Sums }[] = [];
   for (const [i, { day, sums }] of entries.entries()) {
     const last = days.at(-1);

@@ -1,3 +1,4 @@
+import type { Pass } from './pass.js';
 import { cellAt, endMs, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
@@ -9,11 +10,11 @@ import { sumCells } from './sumCells.js';
 import type { Sums } from './sums.js';
 
 /** One day, or the part of it that lies in one configuration. A cell belongs to the day in which it starts. */
-export interface Entry extends Range {
+export interface DayEntry extends Range {
   readonly day: Day;
   readonly configuration: Configuration;
   readonly sums: Sums;
-  readonly strain: StressHistogram;
+  readonly stress: StressHistogram;
 }
 
 /**
@@ -25,7 +26,7 @@ export function dayEntries(
   columns: BusColumns,
   configurations: readonly Configuration[],
   range: Range = { fromMs: log.startMs, toMs: endMs(log) },
-): Entry[] {
+): DayEntry[] {
   return daysBetween(zoneOf(log.zone), range.fromMs, range.toMs).flatMap((day) =>
     configurations.flatMap((configuration) => {
       const fromMs = Math.max(day.fromMs, configuration.fromMs, range.fromMs);
@@ -37,8 +38,26 @@ export function dayEntries(
         end: cellAt(log, configuration.toMs),
       };
       const sums = sumCells(log, columns, configuration, cells);
-      const strain = stressOf(log, columns, configuration, cells, day.fromMs);
-      return [{ day, configuration, fromMs, toMs, sums, strain }];
+      const stress = stressOf(log, columns, configuration, cells, day.fromMs);
+      return [{ day, configuration, fromMs, toMs, sums, stress }];
     }),
   );
 }
+
+/** Sums and stress by day; a day that a range cuts is added up again, the others are taken as they are. */
+export const dayEntriesPass: Pass<readonly DayEntry[]> = {
+  scan: ({ log, columns, configurations }) => dayEntries(log, columns, configurations),
+  slice: (entries, range, { log, columns }) =>
+    entries
+      .filter(({ fromMs, toMs }) => fromMs < range.toMs && toMs > range.fromMs)
+      .flatMap((entry) => {
+        const fromMs = Math.max(entry.fromMs, range.fromMs);
+        const toMs = Math.min(entry.toMs, range.toMs);
+        const whole = fromMs === entry.fromMs && toMs === entry.toMs;
+        return whole ? [entry] : dayEntries(log, columns, [entry.configuration], { fromMs, toMs });
+      }),
+  join: (before, after, { cutMs }) => [
+    ...before.filter(({ toMs }) => toMs <= cutMs),
+    ...after.filter(({ fromMs }) => fromMs >= cutMs),
+  ],
+};

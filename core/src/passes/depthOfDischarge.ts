@@ -1,3 +1,4 @@
+import { happening, joinInStep, type Pass } from './pass.js';
 import { cellAt, endMs, type Log } from '../model/log.js';
 import { configurationAt, type Configuration } from '../system/configuration.js';
 import { falls } from '../statistics/falls.js';
@@ -65,3 +66,19 @@ export function discharges(log: Log, configurations: readonly Configuration[]): 
     }));
   });
 }
+
+const spanOf = ({ atMs, toMs }: Discharge) => ({ fromMs: atMs, toMs });
+
+/** The discharge of every night. */
+export const nightlyDischargesPass: Pass<readonly Discharge[]> = {
+  scan: ({ log, configurations }) => nightlyDischarges(log, configurations),
+  slice: happening,
+  join: (before, after, seam) => joinInStep(before, after, spanOf, seam),
+};
+
+/** Every discharge, however long. */
+export const dischargesPass: Pass<readonly Discharge[]> = {
+  scan: ({ log, configurations }) => discharges(log, configurations),
+  slice: happening,
+  join: (before, after, seam) => joinInStep(before, after, spanOf, seam),
+};

@@ -1,9 +1,9 @@
-import { MOST_GAPS } from '../check/gaps.js';
 import type { Correction } from '../model/correction.js';
 import { implausibleSources } from '../check/plausibility.js';
 import { flowColumns, type BusColumns } from './busColumns.js';
 import type { StoredShareState } from './storedSolarShare.js';
-import type { TarePoints } from './tare.js';
+import type { Seam } from './pass.js';
+import { joinAll } from './passes.js';
 import { rankSources } from '../import/merge/mergeSources.js';
 import {
   scanSamples,
@@ -25,7 +25,6 @@ import { zoneOf } from '../time/zone.js';
 
 /** So many days before the new ones are gone through again: what runs through the samples falls into step on them. */
 const OVERLAP_DAYS = 60;
-const DAY_MS = 86_400_000;
 
 /**
  * As {@link prepare}, for a home that was prepared before. Where logs have only been added after its end, its last
@@ -50,13 +49,6 @@ export function extendPrepared(
     if (after) return after;
   }
   return prepare(system, sources, corrections, journal);
-}
-
-/** Where two logs meet: cells of the earlier up to `cut` stand, those of the later begin at cell `shift` of it. */
-interface Seam {
-  readonly cutMs: number;
-  readonly cut: number;
-  readonly shift: number;
 }
 
 function joined(before: Prepared, given: HomeInputs): Prepared | null {
@@ -92,12 +84,14 @@ function joined(before: Prepared, given: HomeInputs): Prepared | null {
   const { log: tail } = merge(given, late);
   const shift = (tail.startMs - old.startMs) / old.stepMs;
   if (tail.stepMs !== old.stepMs || !Number.isInteger(shift)) return null;
-  const seam = { cutMs, cut: cellAt(old, cutMs), shift };
   const origin = originAt(before, shift);
   const ranked = rankSources(logs);
-  const log = joinLogs(old, tail, seam, ranked);
+  const cut = cellAt(old, cutMs);
+  const log = joinLogs(old, tail, { cut, shift }, ranked);
   if (origin === null || log === null) return null;
-  const samples = joinSamples(before, scanSamples(tail, configurations, origin), seam, log);
+  const later = scanSamples(tail, configurations, origin);
+  const seam: Seam = { cutMs, cut, shift, tailMs: tail.startMs, isWorked: isWorked(later, cutMs) };
+  const samples = joinSamples(before, later, seam, log);
   if (samples === null) return null;
   const read = ranked.flatMap((source) => source.findings);
   // Of one file alone it is not asked whether it differs from the others.
@@ -136,7 +130,12 @@ function originAt(
   return { share, storedWh: level * (usableWh ?? 0) };
 }
 
-function joinLogs(old: Log, tail: Log, { cut, shift }: Seam, ranked: readonly SourceLog[]): Log | null {
+function joinLogs(
+  old: Log,
+  tail: Log,
+  { cut, shift }: Pick<Seam, 'cut' | 'shift'>,
+  ranked: readonly SourceLog[],
+): Log | null {
   const channels = new Map<Quantity, Channel>();
   if (old.channels.size !== tail.channels.size) return null;
   for (const [quantity, before] of old.channels) {
@@ -156,89 +155,18 @@ function joinLogs(old: Log, tail: Log, { cut, shift }: Seam, ranked: readonly So
 
 function joinSamples(before: Prepared, after: Samples, seam: Seam, log: Log): Samples | null {
   const columns = joinColumns(before.columns, after.columns, seam, log);
-  const tare = joinTare(before.tare, after.tare);
-  const { cutMs } = seam;
-  const hasSoc = log.channels.has('soc');
-  const span = ({ atMs, toMs }: { atMs: number; toMs: number }) => ({ fromMs: atMs, toMs });
-  const asIs = (range: Span) => range;
-  const windows = hasSoc ? inStep(before.windows, after.windows, asIs, cutMs) : [];
-  const discharges = hasSoc ? inStep(before.discharges, after.discharges, span, cutMs) : [];
-  const at = ({ atMs }: { atMs: number }) => ({ fromMs: atMs, toMs: atMs });
-  const turns = hasSoc ? inStep(before.turns, after.turns, at, cutMs) : [];
-  const nights = hasSoc ? inStep(before.nights, after.nights, span, cutMs) : [];
-  const tailMs = log.startMs + seam.shift * log.stepMs;
-  const isFew = before.gaps.length + after.gaps.length <= MOST_GAPS;
-  // A run ends where the battery works the other way, so one that began before the overlap has ended in it.
-  const isWorked = (['chargeWh', 'dischargeWh'] as const).every((way) =>
-    after.entries.some(
+  const kept = joinAll(before, after, seam);
+  return columns && kept && { columns, ...kept };
+}
+
+/** Whether the battery has worked so much both ways before the cut that no run of before is open there. */
+function isWorked({ entries }: Samples, cutMs: number): boolean {
+  return (['chargeWh', 'dischargeWh'] as const).every((way) =>
+    entries.some(
       ({ toMs, sums, configuration: { nameplateWh } }) =>
         toMs <= cutMs && nameplateWh !== null && sums[way] > 0.24 * nameplateWh,
     ),
   );
-  if (!isWorked && before.segments.length + after.segments.length > 0) return null;
-  const segments = [
-    ...before.segments.filter(({ toMs }) => toMs <= cutMs),
-    ...after.segments.filter(({ toMs }) => toMs > cutMs),
-  ];
-  const resets = [
-    ...before.resets.filter(({ atMs }) => atMs < cutMs),
-    ...after.resets.filter(({ atMs }) => atMs >= cutMs),
-  ];
-  // What a stop was is known a few days later, so those of the old log are kept up to early in the overlap alone.
-  const stopMs = tailMs + DAY_MS;
-  const cutOffs = [
-    ...before.cutOffs.filter(({ atMs }) => atMs < stopMs),
-    ...after.cutOffs.filter(({ atMs }) => atMs >= stopMs),
-  ];
-  const gaps = isFew ? eachOnItsOwn(before.gaps, after.gaps, tailMs) : null;
-  const rests = eachOnItsOwn(before.rests, after.rests, tailMs);
-  if (!columns || tare === undefined || !windows || !discharges || !turns || !nights || !gaps || !rests)
-    return null;
-  const entries = [
-    ...before.entries.filter(({ toMs }) => toMs <= cutMs),
-    ...after.entries.filter(({ fromMs }) => fromMs >= cutMs),
-  ];
-  return {
-    columns,
-    entries,
-    windows,
-    discharges,
-    turns,
-    nights,
-    segments,
-    resets,
-    cutOffs,
-    gaps,
-    rests,
-    tare,
-  };
-}
-
-interface Span {
-  readonly fromMs: number;
-  readonly toMs: number;
-}
-
-/**
- * Joins lists of which every item leads to the next: from the last one before the cut that both have they go the same
- * way. Null where they have none.
- */
-function inStep<T>(
-  before: readonly T[],
-  after: readonly T[],
-  spanOf: (item: T) => Span,
-  cutMs: number,
-): T[] | null {
-  const key = (item: T) => `${spanOf(item).fromMs} ${spanOf(item).toMs}`;
-  const at = new Map(before.map((item, i) => [key(item), i]));
-  const last = after.findLastIndex((item) => spanOf(item).toMs <= cutMs && at.has(key(item)));
-  return last < 0 ? null : [...before.slice(0, at.get(key(after[last]!))! + 1), ...after.slice(last + 1)];
-}
-
-/** Joins stretches that know nothing of each other. Null where one is cut by the beginning of the later samples. */
-function eachOnItsOwn<T extends Span>(before: readonly T[], after: readonly T[], tailMs: number): T[] | null {
-  if (after[0] && after[0].fromMs <= tailMs) return null;
-  return [...before.filter(({ fromMs }) => fromMs < tailMs), ...after];
 }
 
 function joinColumns(
@@ -255,26 +183,5 @@ function joinColumns(
       before.solarShare && after.solarShare
         ? appended(Float32Array, before.solarShare, cut, after.solarShare.subarray(cut - shift))
         : null,
-  };
-}
-
-/** Joins tare points at the last that both have; undefined where they have none in common. */
-function joinTare(before: TarePoints | null, after: TarePoints | null): TarePoints | null | undefined {
-  if (!before && !after) return null;
-  if (!before || !after) return undefined;
-  const last = after.fromMs.findLastIndex((ms) => before.fromMs.includes(ms));
-  if (last < 0) return undefined;
-  const end = before.fromMs.indexOf(after.fromMs[last]!) + 1;
-  const nights = before.night[end - 1]! - after.night[last]!;
-  const both = (a: Float64Array, b: Float64Array) =>
-    Float64Array.from([...a.subarray(0, end), ...b.subarray(last + 1)]);
-  return {
-    fromMs: both(before.fromMs, after.fromMs),
-    servedW: both(before.servedW, after.servedW),
-    drawnW: both(before.drawnW, after.drawnW),
-    night: Int32Array.from([
-      ...before.night.subarray(0, end),
-      ...after.night.subarray(last + 1).map((night) => night + nights),
-    ]),
   };
 }

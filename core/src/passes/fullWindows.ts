@@ -1,3 +1,4 @@
+import { joinInStep, within, type Pass } from './pass.js';
 import { busChannel } from '../import/merge/derive.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -86,3 +87,10 @@ function windowsOf(log: Log, configuration: Configuration): FullWindow[] {
   endHold(end);
   return windows;
 }
+
+/** Windows from full to full. */
+export const fullWindowsPass: Pass<readonly FullWindow[]> = {
+  scan: ({ log, configurations }) => fullWindows(log, configurations),
+  slice: within,
+  join: (before, after, seam) => joinInStep(before, after, (window) => window, seam),
+};

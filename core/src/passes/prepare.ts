@@ -1,27 +1,21 @@
+import { happening, within } from './pass.js';
+import { scanAll, sliceAll, type Kept } from './passes.js';
 import { dailySums } from './dailySums.js';
-import type { Finding, Gap } from '../model/finding.js';
+import type { Finding } from '../model/finding.js';
 import { checkLog } from '../check/checkLog.js';
 import { implausibleSources } from '../check/plausibility.js';
 import { compareSources, comparisonFindings, type Comparison } from '../check/compareSources.js';
 import type { Correction } from '../model/correction.js';
 import { corrected } from '../check/applyCorrections.js';
-import { findGaps } from '../check/gaps.js';
 import { floorFinding, meterFloor } from '../check/meterFloor.js';
 import { estimatesOf, type Estimate } from './capacityEstimates.js';
-import { cutOffsOf, type CutOff } from './cutOffs.js';
 import { busColumns, type BusColumns } from './busColumns.js';
-import { dayEntries, type Entry } from './dayEntries.js';
 import type { Log, SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
-import { discharges, nightlyDischarges, type Discharge } from './depthOfDischarge.js';
 import type { StoredShareState } from './storedSolarShare.js';
 import { addSums, noSums } from './sums.js';
-import { segmentsOf, type Reset, type Segment } from './capacitySegments.js';
-import { restsOf, type Rest } from './rests.js';
 import { addStress, noStress } from './stressHistogram.js';
-import { tarePoints, type TarePoints } from './tare.js';
-import { turningPointsIn, turningPointsOf, type TurningPoint } from './turningPoints.js';
-import { fullWindows, type FullWindow } from './fullWindows.js';
+import { turningPointsIn } from './turningPoints.js';
 import { idleSteps, idleStretches, type IdleStep } from './idleFit.js';
 import { mergeSources } from '../import/merge/mergeSources.js';
 import { interruptionsOf } from './interruptions.js';
@@ -38,19 +32,8 @@ import type { System } from '../system/schema.js';
 import { partsOf, type RangeData } from './rangeData.js';
 
 /** What going through the samples of a log leaves behind. */
-export interface Samples {
+export interface Samples extends Kept {
   readonly columns: BusColumns;
-  readonly entries: readonly Entry[];
-  readonly windows: readonly FullWindow[];
-  readonly nights: readonly Discharge[];
-  readonly discharges: readonly Discharge[];
-  readonly turns: readonly TurningPoint[];
-  readonly segments: readonly Segment[];
-  readonly resets: readonly Reset[];
-  readonly cutOffs: readonly CutOff[];
-  readonly gaps: readonly Gap[];
-  readonly rests: readonly Rest[];
-  readonly tare: TarePoints | null;
 }
 
 /** A home's logs laid together. */
@@ -134,19 +117,7 @@ export function scanSamples(
   origin?: StoredShareState,
 ): Samples {
   const columns = busColumns(log, configurations, origin);
-  return {
-    columns,
-    entries: dayEntries(log, columns, configurations),
-    windows: fullWindows(log, configurations),
-    nights: nightlyDischarges(log, configurations),
-    discharges: discharges(log, configurations),
-    turns: turningPointsOf(log, configurations),
-    ...segmentsOf(log, configurations),
-    cutOffs: cutOffsOf(log, configurations),
-    gaps: findGaps(log),
-    rests: restsOf(log, configurations),
-    tare: tarePoints(log),
-  };
+  return { columns, ...scanAll({ log, columns, configurations }) };
 }
 
 /** Draws from merged logs and their samples what holds for the whole of them. */
@@ -164,7 +135,11 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
     floorW,
     steps,
     outages: outageLedger(log, samples.columns, told.interruptions),
-    estimates: estimatesOf(samples.segments, idleStretches(samples.windows, steps), testsOf(journal)),
+    estimates: estimatesOf(
+      samples.capacity.segments,
+      idleStretches(samples.windows, steps),
+      testsOf(journal),
+    ),
     findings: [
       ...read,
       ...merging,
@@ -179,26 +154,19 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
   };
 }
 
-/** What the books read of a range. Days that the range cuts are added up again; all others are taken as they are. */
+/** What the books read of a range. */
 export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
   const { log, configurations, system } = prepared;
-  const entries = prepared.entries
-    .filter(({ fromMs, toMs }) => fromMs < range.toMs && toMs > range.fromMs)
-    .flatMap((entry) => {
-      const fromMs = Math.max(entry.fromMs, range.fromMs);
-      const toMs = Math.min(entry.toMs, range.toMs);
-      const whole = fromMs === entry.fromMs && toMs === entry.toMs;
-      return whole ? [entry] : dayEntries(log, prepared.columns, [entry.configuration], { fromMs, toMs });
-    });
+  const own = sliceAll(prepared, range, prepared);
+  const { entries } = own;
+  // What a warranty or a trend counts goes back to the beginning of the log.
+  const untilEnd = { fromMs: -Infinity, toMs: range.toMs };
   const parts = partsOf(entries);
   const total = noSums();
   for (const { sums } of parts) addSums(total, sums);
-  const strain = noStress();
-  for (const entry of entries) addStress(strain, entry.strain);
+  const stress = noStress();
+  for (const entry of entries) addStress(stress, entry.stress);
   const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
-  const windows = prepared.windows.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs);
-  const begun = ({ fromMs }: Range) => fromMs >= range.fromMs && fromMs < range.toMs;
-  const begins = ({ atMs }: Discharge) => atMs >= range.fromMs && atMs < range.toMs;
   return {
     range,
     log,
@@ -211,22 +179,23 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
       parts.length > 0
         ? parts
         : [{ configuration: configurationAt(configurations, range.fromMs), sums: noSums() }],
-    lumps: log.lumps.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
-    windows,
-    turns: turningPointsIn(prepared.turns, range, total.socFirst, total.socLast),
-    turningPointsBefore: prepared.turns.filter(({ atMs }) => atMs < range.toMs),
-    strain,
-    history: prepared.entries.filter(({ toMs }) => toMs <= range.toMs),
+    lumps: within(log.lumps, range),
+    turningPoints: turningPointsIn(prepared.turningPoints, range, total.socFirst, total.socLast),
+    turningPointsBefore: happening(prepared.turningPoints, untilEnd),
+    stress,
+    history: within(prepared.entries, untilEnd),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),
-    stretches: idleStretches(windows, prepared.steps),
-    rests: prepared.rests.filter(({ fromMs, toMs }) => fromMs >= range.fromMs && toMs <= range.toMs),
-    tare: prepared.tare,
+    stretches: idleStretches(own.windows, prepared.steps),
+    windows: own.windows,
+    nights: own.nights,
+    discharges: own.discharges,
+    rests: own.rests,
+    gaps: own.gaps,
+    tare: own.tare,
     floorW: prepared.floorW,
-    estimates: prepared.estimates.filter(({ atMs }) => atMs < range.toMs),
-    outages: prepared.outages.filter(begun),
-    resets: prepared.resets.filter(({ atMs }) => atMs < range.toMs),
-    cutOffs: prepared.cutOffs.filter(({ atMs }) => atMs < range.toMs),
-    nights: prepared.nights.filter(begins),
-    discharges: prepared.discharges.filter(begins),
+    estimates: happening(prepared.estimates, untilEnd),
+    outages: prepared.outages.filter(({ fromMs }) => fromMs >= range.fromMs && fromMs < range.toMs),
+    resets: happening(prepared.capacity.resets, untilEnd),
+    cutOffs: happening(prepared.cutOffs, untilEnd),
   };
 }

@@ -3,7 +3,8 @@ import { estimated, measured } from '../model/figure.js';
 import type { DaySums } from './dailySums.js';
 import { busChannel } from '../import/merge/derive.js';
 import type { CutOff } from './cutOffs.js';
-import type { Entry } from './dayEntries.js';
+import type { DayEntry } from './dayEntries.js';
+import type { Gap } from '../model/finding.js';
 import type { Channel, Log, SettledEnergy } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Flow, Quantity } from '../model/quantity.js';
@@ -36,16 +37,16 @@ export interface RangeData {
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];
   /** Turning points of the state of charge, the range's own ends among them. */
-  readonly turns: readonly TurningPoint[];
+  readonly turningPoints: readonly TurningPoint[];
   /** Those of the whole log up to the end of the range. */
   readonly turningPointsBefore: readonly TurningPoint[];
-  readonly strain: StressHistogram;
+  readonly stress: StressHistogram;
   /** Whole days of the log up to the end of the range, whatever its beginning: what a warranty counts. */
-  readonly history: readonly Entry[];
+  readonly history: readonly DayEntry[];
   readonly steps: readonly IdleStep[];
   readonly stretches: readonly IdleStretch[];
   readonly rests: readonly Rest[];
-  /** Of the whole log. */
+  readonly gaps: readonly Gap[];
   readonly tare: TarePoints | null;
   readonly floorW: number;
   /** Of the capacity, from the beginning of the log to the end of the range, in order of time. */
@@ -63,7 +64,7 @@ export interface Part {
 }
 
 /** Adds up entries by configuration. */
-export function partsOf(entries: readonly Entry[]): Part[] {
+export function partsOf(entries: readonly DayEntry[]): Part[] {
   const parts: Part[] = [];
   for (const { configuration, sums } of entries) {
     let part = parts.find((known) => known.configuration === configuration);

@@ -1,3 +1,4 @@
+import { joinApart, within, type Pass } from './pass.js';
 import { busChannel } from '../import/merge/derive.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -37,3 +38,10 @@ export function restsOf(log: Log, configurations: readonly Configuration[]): Res
     return rests;
   });
 }
+
+/** Stretches in which the battery rests. */
+export const restsPass: Pass<readonly Rest[]> = {
+  scan: ({ log, configurations }) => restsOf(log, configurations),
+  slice: within,
+  join: joinApart,
+};

@@ -79,18 +79,18 @@ export function stressOf(
   { from, to }: Cells,
   dayMs: number,
 ): StressHistogram {
-  const strain = noStress();
+  const stress = noStress();
   const stepS = log.stepMs / 1000;
   if (soc) {
     for (let i = from; i < to; i++) {
       const level = soc[i]!;
       if (level !== level) continue;
       const hour = Math.min(HOURS - 1, Math.floor((log.startMs + i * log.stepMs - dayMs) / 3_600_000));
-      strain.socTime[hour]! += level * stepS;
-      strain.socS[hour]! += stepS;
-      strain.levelS[levelOf(level)]! += stepS;
-      if (level > HIGH) strain.highS += stepS;
-      else if (level < LOW) strain.lowS += stepS;
+      stress.socTime[hour]! += level * stepS;
+      stress.socS[hour]! += stepS;
+      stress.levelS[levelOf(level)]! += stepS;
+      if (level > HIGH) stress.highS += stepS;
+      else if (level < LOW) stress.lowS += stepS;
     }
   }
   if (battery && nameplateWh !== null) {
@@ -99,8 +99,8 @@ export function stressOf(
       const power = Math.abs(battery[i]!);
       if (!(power > least)) continue;
       const rate = power / nameplateWh;
-      strain.rateS[Math.min(RATE_BINS - 1, Math.floor(rate / RATE_BIN))]! += stepS;
-      if (rate > strain.topRate) strain.topRate = rate;
+      stress.rateS[Math.min(RATE_BINS - 1, Math.floor(rate / RATE_BIN))]! += stepS;
+      if (rate > stress.topRate) stress.topRate = rate;
     }
   }
   const temperature = log.channels.get('batteryTemp')?.values;
@@ -110,11 +110,11 @@ export function stressOf(
       if (celsius !== celsius) continue;
       let band = 0;
       while (band < TEMPERATURE_BOUNDS.length && celsius >= TEMPERATURE_BOUNDS[band]!) band++;
-      strain.temperatureS[band]! += stepS;
-      if (celsius < 0 && battery && battery[i]! < 0) strain.coldChargeWh -= (battery[i]! * stepS) / 3600;
+      stress.temperatureS[band]! += stepS;
+      if (celsius < 0 && battery && battery[i]! < 0) stress.coldChargeWh -= (battery[i]! * stepS) / 3600;
     }
   }
-  return strain;
+  return stress;
 }
 
 function levelOf(soc: number): number {

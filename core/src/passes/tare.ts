@@ -1,3 +1,4 @@
+import type { Pass } from './pass.js';
 import { busChannel } from '../import/merge/derive.js';
 import { cellAt, type Log, endMs } from '../model/log.js';
 import { daysBetween } from '../time/days.js';
@@ -59,5 +60,44 @@ export function tarePoints(log: Log): TarePoints | null {
     servedW: Float64Array.from(servedW),
     drawnW: Float64Array.from(drawnW),
     night: Int32Array.from(night),
+  };
+}
+
+/** Half hours of the night that show the inverter's draw; null where the meters for it are lacking. */
+export const tarePass: Pass<TarePoints | null> = {
+  scan: ({ log }) => tarePoints(log),
+  slice: (points, range) => points && slicePoints(points, range.fromMs, range.toMs),
+  join: joinPoints,
+};
+
+function slicePoints({ fromMs, servedW, drawnW, night }: TarePoints, from: number, to: number): TarePoints {
+  const [first, end] = [fromMs.findIndex((ms) => ms >= from), fromMs.findLastIndex((ms) => ms < to) + 1];
+  const [a, b] = first < 0 ? [0, 0] : [first, Math.max(first, end)];
+  return {
+    fromMs: fromMs.subarray(a, b),
+    servedW: servedW.subarray(a, b),
+    drawnW: drawnW.subarray(a, b),
+    night: night.subarray(a, b).map((n) => n - night[a]!),
+  };
+}
+
+/** Joins points at the last that both have; null where they have none in common. */
+function joinPoints(before: TarePoints | null, after: TarePoints | null): TarePoints | null {
+  if (!before && !after) return null;
+  if (!before || !after) return null;
+  const last = after.fromMs.findLastIndex((ms) => before.fromMs.includes(ms));
+  if (last < 0) return null;
+  const end = before.fromMs.indexOf(after.fromMs[last]!) + 1;
+  const nights = before.night[end - 1]! - after.night[last]!;
+  const both = (a: Float64Array, b: Float64Array) =>
+    Float64Array.from([...a.subarray(0, end), ...b.subarray(last + 1)]);
+  return {
+    fromMs: both(before.fromMs, after.fromMs),
+    servedW: both(before.servedW, after.servedW),
+    drawnW: both(before.drawnW, after.drawnW),
+    night: Int32Array.from([
+      ...before.night.subarray(0, end),
+      ...after.night.subarray(last + 1).map((night) => night + nights),
+    ]),
   };
 }

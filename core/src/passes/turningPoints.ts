@@ -1,3 +1,4 @@
+import { happening, joinInStep, type Pass } from './pass.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
@@ -27,12 +28,12 @@ export function turningPointsOf(log: Log, configurations: readonly Configuration
   if (!soc) return [];
   const swing = hysteresisOf(log) - 1e-9;
   const longest = LONGEST_GAP_MS / log.stepMs;
-  const turns: TurningPoint[] = [];
+  const turningPoints: TurningPoint[] = [];
   for (const { fromMs, toMs } of configurations) {
     const end = cellAt(log, toMs);
     let [low, high, missing, direction, begins] = [-1, -1, 0, 0, true];
     const put = (i: number) => {
-      turns.push({ atMs: log.startMs + i * log.stepMs, soc: soc[i]!, begins });
+      turningPoints.push({ atMs: log.startMs + i * log.stepMs, soc: soc[i]!, begins });
       begins = false;
     };
     const endSequence = () => {
@@ -64,7 +65,7 @@ export function turningPointsOf(log: Log, configurations: readonly Configuration
     }
     endSequence();
   }
-  return turns;
+  return turningPoints;
 }
 
 /**
@@ -73,13 +74,13 @@ export function turningPointsOf(log: Log, configurations: readonly Configuration
  * @param first and @param last charge known first and last in the range; NaN where none is
  */
 export function turningPointsIn(
-  turns: readonly TurningPoint[],
+  turningPoints: readonly TurningPoint[],
   { fromMs, toMs }: Range,
   first: number,
   last: number,
 ): TurningPoint[] {
-  const within = turns.filter(({ atMs }) => atMs >= fromMs && atMs < toMs);
-  const next = turns.find(({ atMs }) => atMs >= toMs);
+  const within = turningPoints.filter(({ atMs }) => atMs >= fromMs && atMs < toMs);
+  const next = turningPoints.find(({ atMs }) => atMs >= toMs);
   const inside = [...within];
   if (!Number.isNaN(first) && within[0] && !within[0].begins)
     inside.unshift({ atMs: fromMs, soc: first, begins: true });
@@ -90,3 +91,11 @@ export function turningPointsIn(
   }
   return inside;
 }
+
+/** Turning points of the state of charge, without the ends of the range. */
+export const turningPointsPass: Pass<readonly TurningPoint[]> = {
+  scan: ({ log, configurations }) => turningPointsOf(log, configurations),
+  slice: happening,
+  join: (before, after, seam) =>
+    joinInStep(before, after, ({ atMs }) => ({ fromMs: atMs, toMs: atMs }), seam),
+};

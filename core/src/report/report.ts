@@ -8,7 +8,6 @@ import { capacity } from '../books/capacity/capacity.js';
 import type { Correction } from '../model/correction.js';
 import type { Finding } from '../model/finding.js';
 import { findingsOf } from './findings.js';
-import { gapsIn } from '../check/gaps.js';
 import type { Figure } from '../model/figure.js';
 import { endMs, type SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -172,7 +171,7 @@ export function report(prepared: Prepared, range: Range): Report {
     figures: { ...own.figures, ...marked(data, furtherFigures(prepared, data)) },
     days: data.days.map(reportDay),
     outages: toldOutages(prepared, data).map(reportOutage),
-    rainflow: socCycles(data.turns).map(({ fromMs, toMs, ...cycle }) => ({
+    rainflow: socCycles(data.turningPoints).map(({ fromMs, toMs, ...cycle }) => ({
       ...cycle,
       from: isoOf(fromMs),
       to: isoOf(toMs),
@@ -208,7 +207,7 @@ export function rangeReport(prepared: Prepared, range: Range): RangeReport {
 function reportOfView(prepared: Prepared, data: RangeData): RangeReport {
   const { range, log } = data;
   const figures = figuresOf(data);
-  const gaps = gapsIn(prepared.gaps, log, range);
+  const gaps = data.gaps;
   const findings = byWeight([...findingsOf(data, prepared.system, figures, gaps), ...prepared.findings]);
   return {
     schema: 'long-tally/report@1',

@@ -93,8 +93,8 @@ export function wearView(prepared: Prepared, range: Range): WearView {
     depths: depthsOf(data),
     life: lifeOf(configurationAt(data.configurations, range.toMs - 1)),
     hours: hoursTable(data, prepared),
-    rates: ratesOf(data.strain),
-    temperatures: temperaturesOf(data.strain),
+    rates: ratesOf(data.stress),
+    temperatures: temperaturesOf(data.stress),
     estimates: data.estimates
       .filter(({ atMs }) => atMs >= range.fromMs)
       .map((one) => ({
@@ -130,7 +130,7 @@ function usedADay({ history, range }: RangeData): number | null {
 
 function depthsOf(data: RangeData): WearView['depths'] {
   const bins = Array.from({ length: DEPTH_BINS }, (_, k) => ({ from: k / DEPTH_BINS, count: 0, damage: 0 }));
-  for (const cycle of socCycles(data.turns)) {
+  for (const cycle of socCycles(data.turningPoints)) {
     const bin = bins[Math.min(DEPTH_BINS - 1, Math.floor(cycle.depth * DEPTH_BINS))]!;
     bin.count += cycle.count;
     bin.damage += damageOf(cycle, data.configurations);
@@ -142,7 +142,7 @@ function hoursTable({ range }: RangeData, { entries }: Prepared): WearView['hour
   const months = Array.from({ length: 12 }, noStress);
   for (const entry of entries)
     if (entry.fromMs >= range.fromMs && entry.toMs <= range.toMs)
-      addStress(months[Number(entry.day.date.slice(5, 7)) - 1]!, entry.strain);
+      addStress(months[Number(entry.day.date.slice(5, 7)) - 1]!, entry.stress);
   return months.map(({ socTime, socS }) =>
     Array.from(socTime, (time, hour) => (socS[hour]! > 0 ? time / socS[hour]! : null)),
   );

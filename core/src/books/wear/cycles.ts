@@ -57,10 +57,10 @@ export const ASSUMED_LIFE: readonly LifePoint[] = [
 ];
 
 /** Rainflow cycles of the state of charge, each sequence of turning points by itself, in order of their closing. */
-export function socCycles(turns: readonly TurningPoint[]): SocCycle[] {
-  const begins = turns.flatMap(({ begins: first }, i) => (first ? [i] : []));
+export function socCycles(turningPoints: readonly TurningPoint[]): SocCycle[] {
+  const begins = turningPoints.flatMap(({ begins: first }, i) => (first ? [i] : []));
   return begins.flatMap((from, k) => {
-    const own = turns.slice(from, begins[k + 1]);
+    const own = turningPoints.slice(from, begins[k + 1]);
     return rainflow(own.map(({ soc }) => soc)).map(({ range, mean, count, from: a, to: b }) => ({
       depth: range,
       mean,
@@ -99,7 +99,7 @@ export function damageOf(cycle: SocCycle, configurations: readonly Configuration
 
 /** Cycles by rainflow, what they add up to in depth, and the share of life that a cycle-life curve gives them. */
 export function cycleFigures(data: RangeData): Record<string, Figure> {
-  const cycles = socCycles(data.turns);
+  const cycles = socCycles(data.turningPoints);
   return {
     'wear.cycles.rainflow': counted(data, cycles),
     'wear.cycles.rainflowDepth': depths(data, cycles),
@@ -117,7 +117,7 @@ function basisOf(data: RangeData, cycles: readonly SocCycle[], value: number) {
   return {
     aYear: perYear(value, data.total.socS),
     cycles: cycles.length,
-    turningPoints: data.turns.length,
+    turningPoints: data.turningPoints.length,
     hysteresis: percent(hysteresisOf(data.log)),
   };
 }

@@ -54,11 +54,11 @@ const TEMPERATURE_OFF = 1;
 /** Time spent full and empty, charge rates, cold and heat. */
 export function stressFigures(data: RangeData): Record<string, Figure> {
   return {
-    'wear.timeAbove95': timeAt(data, FULL, 'above', HIGH, data.strain.highS),
-    'wear.timeBelow10': timeAt(data, EMPTY, 'below', LOW, data.strain.lowS),
-    'wear.rate.p50': rate(data, P50, rateQuantile(data.strain, 0.5)),
-    'wear.rate.p95': rate(data, P95, rateQuantile(data.strain, 0.95)),
-    'wear.rate.max': rate(data, TOP, data.strain.topRate || null),
+    'wear.timeAbove95': timeAt(data, FULL, 'above', HIGH, data.stress.highS),
+    'wear.timeBelow10': timeAt(data, EMPTY, 'below', LOW, data.stress.lowS),
+    'wear.rate.p50': rate(data, P50, rateQuantile(data.stress, 0.5)),
+    'wear.rate.p95': rate(data, P95, rateQuantile(data.stress, 0.95)),
+    'wear.rate.max': rate(data, TOP, data.stress.topRate || null),
     'wear.rate.hoursAboveHalf': hardHours(data),
     'wear.coldCharge': cold(data),
     'wear.hotHours': hot(data),
@@ -80,8 +80,8 @@ function timeAt(
   const off = Math.hypot(data.accuracy.soc, halfDigit(data.log.channels.get('soc')));
   // A monitor that reads so much too high or too low moves the bound by as much.
   const [stricter, looser] = side === 'above' ? [bound + off, bound - off] : [bound - off, bound + off];
-  const low = Math.min(value, timeAround(data.strain, stricter)[side].surely / socS);
-  const high = Math.max(value, timeAround(data.strain, looser)[side].maybe / socS);
+  const low = Math.min(value, timeAround(data.stress, stricter)[side].surely / socS);
+  const high = Math.max(value, timeAround(data.stress, looser)[side].maybe / socS);
   return measured(
     { value, low, high },
     {
@@ -117,7 +117,7 @@ function rate(data: RangeData, method: Method, value: number | null): Figure {
   if (reason !== null) return notMeasured('C-rate', method, reason);
   if (value === null) return insufficient('C-rate', method, 'The battery did not work in this range.');
   const half = data.accuracy.battery * value + (method === TOP ? 0 : RATE_BIN / 2);
-  const worked = data.strain.rateS.reduce((sum, seconds) => sum + seconds, 0);
+  const worked = data.stress.rateS.reduce((sum, seconds) => sum + seconds, 0);
   return gradeOf(data, 'battery')(
     { value, low: Math.max(0, value - half), high: value + half },
     {
@@ -137,7 +137,7 @@ function rate(data: RangeData, method: Method, value: number | null): Figure {
 function hardHours(data: RangeData): Figure {
   const reason = lacking(data);
   if (reason !== null) return notMeasured('h', HARD, reason);
-  const { rateS } = data.strain;
+  const { rateS } = data.stress;
   const first = Math.round(HARD_RATE / RATE_BIN);
   const hoursFrom = (bin: number) => hoursOf(rateS.slice(bin).reduce((sum, seconds) => sum + seconds, 0));
   const value = hoursFrom(first);
@@ -153,7 +153,7 @@ function hardHours(data: RangeData): Figure {
 }
 
 function temperatureHours(data: RangeData): number {
-  return hoursOf(data.strain.temperatureS.reduce((sum, seconds) => sum + seconds, 0));
+  return hoursOf(data.stress.temperatureS.reduce((sum, seconds) => sum + seconds, 0));
 }
 
 const NO_TEMPERATURE = 'The battery’s temperature is not logged; a column battery_temp_c would supply it.';
@@ -161,18 +161,18 @@ const NO_TEMPERATURE = 'The battery’s temperature is not logged; a column batt
 function cold(data: RangeData): Figure {
   if (temperatureHours(data) === 0) return notMeasured('kWh', COLD, NO_TEMPERATURE);
   if (!channelOf(data, 'battery')) return notMeasured('kWh', COLD, lacking(data)!);
-  const wh = data.strain.coldChargeWh;
+  const wh = data.stress.coldChargeWh;
   const half =
-    combined(energyUncertainty(data, 'battery', wh, wh > 0 ? data.strain.temperatureS[0]! : 0)) / 1000;
+    combined(energyUncertainty(data, 'battery', wh, wh > 0 ? data.stress.temperatureS[0]! : 0)) / 1000;
   const value = wh / 1000;
   return gradeOf(data, 'battery')(
     { value, low: Math.max(0, value - half), high: value + half },
     {
       unit: 'kWh',
       method: COLD,
-      basis: { hoursBelow0: hoursOf(data.strain.temperatureS[0]!), temperatureHours: temperatureHours(data) },
+      basis: { hoursBelow0: hoursOf(data.stress.temperatureS[0]!), temperatureHours: temperatureHours(data) },
       working: [
-        { label: 'time below 0 °C', value: hoursOf(data.strain.temperatureS[0]!), unit: 'h', role: 'input' },
+        { label: 'time below 0 °C', value: hoursOf(data.stress.temperatureS[0]!), unit: 'h', role: 'input' },
         { label: 'charged meanwhile', value, unit: 'kWh', role: 'result' },
         { label: 'battery meter', value: half, unit: 'kWh', role: 'uncertainty' },
       ],
@@ -183,7 +183,7 @@ function cold(data: RangeData): Figure {
 
 function hot(data: RangeData): Figure {
   if (temperatureHours(data) === 0) return notMeasured('h', HOT, NO_TEMPERATURE);
-  const { temperatureS } = data.strain;
+  const { temperatureS } = data.stress;
   const value = hoursOf(temperatureS[TEMPERATURE_BOUNDS.length]!);
   // Within the accuracy of the sensor a part of the next cooler band may belong here.
   const width = TEMPERATURE_BOUNDS.at(-1)! - TEMPERATURE_BOUNDS.at(-2)!;

@@ -1,6 +1,6 @@
 import { fadeOf, capacityAssessment } from '../shared/capacityAssessment.js';
 import { type WorkingLine } from '../../model/figure.js';
-import type { Entry } from '../../passes/dayEntries.js';
+import type { DayEntry } from '../../passes/dayEntries.js';
 import { configurationAt, type Configuration, type WarrantyTerms } from '../../system/configuration.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { socCycles } from './cycles.js';
@@ -92,7 +92,7 @@ function throughputClock(
   data: RangeData,
   { throughputKWh }: WarrantyTerms,
   begins: number,
-  history: readonly Entry[],
+  history: readonly DayEntry[],
 ): Clock[] {
   if (throughputKWh === undefined) return [];
   const perDay = history.map((entry) => ({
@@ -111,7 +111,7 @@ function cyclesClock(
   data: RangeData,
   { cycles, cycleDepth }: WarrantyTerms,
   begins: number,
-  history: readonly Entry[],
+  history: readonly DayEntry[],
 ): Clock[] {
   if (cycles === undefined || history.length === 0) return [];
   const depth = cycleDepth ?? 1;

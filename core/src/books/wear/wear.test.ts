@@ -24,9 +24,9 @@ describe('turning points of the state of charge', () => {
   test('are its reversals by 2 % and more; what is smaller is no reversal', async () => {
     const rows = hoursOf([50, 51, 50, 80, 79, 81, 30, 31, 30, 60]);
     const { log } = prepare(home, [await logOf(rows, START, 3600)]);
-    const turns = turningPointsOf(log, configurationsOf(home));
-    expect(turns.map(({ soc }) => Math.round(100 * soc))).toEqual([50, 81, 30, 60]);
-    expect(turns.map(({ begins }) => begins)).toEqual([true, false, false, false]);
+    const turningPoints = turningPointsOf(log, configurationsOf(home));
+    expect(turningPoints.map(({ soc }) => Math.round(100 * soc))).toEqual([50, 81, 30, 60]);
+    expect(turningPoints.map(({ begins }) => begins)).toEqual([true, false, false, false]);
   });
 
   test('a gap of more than six hours ends a sequence, a shorter one does not', async () => {
@@ -54,13 +54,13 @@ describe('turning points of the state of charge', () => {
           ]);
           expect(parts.rainflow).toEqual(whole.rainflow);
           const { log } = prepare(home, [await logOf(rows, START, 3600)]);
-          const turns = turningPointsOf(log, configurationsOf(home));
-          const travelled = turns
+          const turningPoints = turningPointsOf(log, configurationsOf(home));
+          const travelled = turningPoints
             .slice(1)
-            .reduce((sum, { soc }, i) => sum + Math.abs(soc - turns[i]!.soc), 0);
+            .reduce((sum, { soc }, i) => sum + Math.abs(soc - turningPoints[i]!.soc), 0);
           const depths = whole.figures['wear.cycles.rainflowDepth']!.value ?? 0;
           expect(depths).toBeCloseTo(travelled / 2, 9);
-          expect(socCycles(turns)).toHaveLength(whole.rainflow.length);
+          expect(socCycles(turningPoints)).toHaveLength(whole.rainflow.length);
         },
       ),
       { numRuns: 60 },

@@ -95,10 +95,10 @@ function countFormat(values: Float64Array): TimeFormat | null {
 /** True when numbers go one way only, or lie at even distances once they are sorted. */
 function runsAsClock(values: Float64Array): boolean {
   const apart = values.filter((value, i) => value !== values[i - 1]);
-  let turns = 0;
+  let turningPoints = 0;
   for (let i = 2; i < apart.length; i++)
-    if (Math.sign(apart[i]! - apart[i - 1]!) !== Math.sign(apart[1]! - apart[0]!)) turns++;
-  if (turns <= 0.02 * apart.length) return true;
+    if (Math.sign(apart[i]! - apart[i - 1]!) !== Math.sign(apart[1]! - apart[0]!)) turningPoints++;
+  if (turningPoints <= 0.02 * apart.length) return true;
   const sorted = Float64Array.from(new Set(values)).sort();
   const distances = sorted
     .slice(1)
