@@ -4,7 +4,7 @@ import { scaleLinear } from 'd3';
 import { counted, dateText } from '../ui/format.js';
 import { useWidth } from '../ui/useSize.js';
 import type { DayRange } from '../ui/useRange.js';
-import type { Roll } from '../workers/homeWorker.js';
+import type { Roll } from '../protocol.js';
 
 const HEIGHT = 52;
 const BASE = 31;

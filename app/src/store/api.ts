@@ -14,7 +14,7 @@ import type { Remote } from 'comlink';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { askHome } from '../workers/client.js';
-import type { At, Checks, HomeWorker, Overview } from '../workers/homeWorker.js';
+import type { At, Checks, HomeWorker, Overview } from '../protocol.js';
 
 /** A home as its overview showed it, to ask for the figures of just that. */
 export function atOf({ id, revision }: Home): At {

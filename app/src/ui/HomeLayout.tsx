@@ -16,7 +16,7 @@ import { allHomes } from '../db/homes.js';
 import { useOverviewQuery } from '../store/api.js';
 import { homeOpened, themeToggled } from '../store/preferences.js';
 import { useAppDispatch, useAppSelector } from '../store/store.js';
-import type { Overview } from '../workers/homeWorker.js';
+import type { Overview } from '../protocol.js';
 import { Hatches } from './Hatches.js';
 import { ImportLine } from './ImportLine.js';
 import { KeyList } from './KeyList.js';

@@ -1,7 +1,7 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import type { Home } from '../db/database.js';
-import type { HomeWorker } from './homeWorker.js';
-import type { ImportProgress, ImportWorker } from './importWorker.js';
+import type { HomeWorker } from '../protocol.js';
+import type { ImportProgress, ImportWorker } from '../protocol.js';
 
 /** A worker that loads takes a moment; one that has said nothing after this long will not. */
 const PATIENCE_MS = 10_000;

@@ -1,3 +1,4 @@
+import type { At, HomeWorker, Overview, Checks } from '../protocol.js';
 import {
   canonicalCsv,
   coverageOfSource,
@@ -24,25 +25,17 @@ import {
   wearEvidence,
   WHOLE_HOME,
   zoneOf,
-  type Comparison,
   type Coverage,
   type PowerSeries,
-  type Finding,
-  type LossesView,
   type OpenedOutage,
   type Scenario,
-  type OutagesView,
   type Prepared,
   type Range,
-  type RangeReport,
   type Reckoning,
   type ReserveAdvice,
   type RollDay,
   type SourceLog,
-  type Starts,
-  type Strips,
   type TypicalRuntime,
-  type WearView,
 } from '@long-tally/core';
 import { expose } from 'comlink';
 import { strToU8, zipSync } from 'fflate';
@@ -52,30 +45,8 @@ import { correctionsOf } from '../db/corrections.js';
 import { homeOf } from '../db/homes.js';
 import { checkedRows, noteRow, readingRow } from '../db/rows.js';
 import { badSources, loadSources } from '../db/sources.js';
-import { bookOfHome, type SavedBook } from './saveBook.js';
-
-/** Everything the roll and the ribbon show of a home. Null when nothing is imported yet. */
-export interface Overview {
-  readonly home: Home;
-  readonly roll: Roll | null;
-}
-
-export interface Roll {
-  readonly days: readonly RollDay[];
-  readonly strips: Strips;
-  /** Sunrise and sunset as shares of each day, two for each; NaN where the place is not described. */
-  readonly sun: Float32Array;
-  readonly configurations: readonly { readonly name: string; readonly fromMs: number }[];
-}
-
-/** What the Sources view shows of a home's logs beside the list of them. */
-export interface Checks {
-  readonly coverage: readonly Coverage[];
-  readonly findings: readonly Finding[];
-  readonly comparisons: readonly Comparison[];
-  /** Sources whose stored rows are damaged and count in no figure; their files can still be saved. */
-  readonly damaged: readonly string[];
-}
+import type { SavedBook } from '../protocol.js';
+import { bookOfHome } from './saveBook.js';
 
 interface Opened {
   readonly home: Home;
@@ -133,13 +104,7 @@ async function openAt({ homeId, revision }: At): Promise<Opened> {
   return opened?.home.id === homeId && opened.home.revision >= revision ? opened : open(homeId);
 }
 
-/** A home as an overview showed it. */
-export interface At {
-  readonly homeId: string;
-  readonly revision: number;
-}
-
-const homeWorker = {
+const homeWorker: HomeWorker = {
   async overview(homeId: string): Promise<Overview> {
     const { home, prepared } = await open(homeId);
     if (!prepared) return { home, roll: null };
@@ -162,29 +127,25 @@ const homeWorker = {
     };
   },
 
-  /** @param from first and @param to last day of the range, ISO dates, both included */
-  async report(at: At, from: string, to: string): Promise<RangeReport | null> {
+  async report(at, from, to) {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     return range ? rangeReport(prepared, range) : null;
   },
 
-  /** @param from first and @param to last day of the range, ISO dates, both included */
-  async losses(at: At, from: string, to: string): Promise<LossesView | null> {
+  async losses(at, from, to) {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     return range ? lossesView(prepared, range) : null;
   },
 
-  /** @param from first and @param to last day of the range, ISO dates, both included */
-  async wear(at: At, from: string, to: string): Promise<WearView | null> {
+  async wear(at, from, to) {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     return range ? wearView(prepared, range) : null;
   },
 
-  /** @param from first and @param to last day of the range, ISO dates, both included */
-  async outages(at: At, from: string, to: string): Promise<OutagesView | null> {
+  async outages(at, from, to) {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
     return range ? outagesView(prepared, range) : null;
@@ -225,11 +186,12 @@ const homeWorker = {
     return starts ? reserveAdvice(starts, WHOLE_HOME, hours, chance) : null;
   },
 
-  /** From what an outage is begun in every hour of a range, to hand to other workers; null where something is missing. */
-  async outageStarts(at: At, from: string, to: string): Promise<Starts | null> {
+  async lendStarts(at, from, to, ports): Promise<boolean> {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOf(prepared, from, to);
-    return range ? outageStarts(prepared, range) : null;
+    const starts = range && outageStarts(prepared, range);
+    for (const port of ports) port.postMessage(starts);
+    return starts !== null;
   },
 
   /** Cycles, capacity estimates and the working of the wear's figures as tables in one zip. */
@@ -282,10 +244,7 @@ const homeWorker = {
     return bookOfHome(home, prepared);
   },
 
-  /** Answers, so that it is known to have been loaded. */
-  ready(): true {
-    return true;
-  },
+  ready: () => true,
 
   async day(at: At, date: string): Promise<PowerSeries | null> {
     const { prepared } = await openAt(at);
@@ -297,8 +256,6 @@ const homeWorker = {
       : powerSeries(prepared, day);
   },
 };
-
-export type HomeWorker = typeof homeWorker;
 
 /** The instants of a range of days, held to the log; null when nothing of it is left. */
 function rangeOf({ log }: Prepared, from: string, to: string): Range | null {

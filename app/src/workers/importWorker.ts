@@ -1,3 +1,12 @@
+import type {
+  Found,
+  FoundBook,
+  ImportProgress,
+  ImportWorker,
+  ReadSummary,
+  Restored,
+  SetAside,
+} from '../protocol.js';
 import {
   checkLog,
   configurationsOf,
@@ -9,7 +18,6 @@ import {
   type LeftOut,
   type Mapping,
   type Part,
-  type Quantity,
   type ReadLog,
   type Recognition,
   type SourceLog,
@@ -17,63 +25,10 @@ import {
 import { expose } from 'comlink';
 import type { Home, Source } from '../db/database.js';
 import { rememberedMapping } from '../db/mappings.js';
-import {
-  hashOf,
-  putBack,
-  sameSources,
-  sourcesOf,
-  storeSources,
-  type NewSource,
-  type Reasoned,
-} from '../db/sources.js';
-import { lookIntoBooks, restoreBook, type FoundBook, type HeldBook, type Restored } from './restore.js';
+import { hashOf, putBack, sameSources, sourcesOf, storeSources, type NewSource } from '../db/sources.js';
+import { lookIntoBooks, restoreBook, type HeldBook } from './restore.js';
 import { shapeOf } from './shape.js';
 import { inWords } from './words.js';
-
-/** A text found in the chosen files, and how it would be read. */
-export interface Found {
-  readonly id: number;
-  readonly name: string;
-  /** Files of one shape are read alike. */
-  readonly shape: string;
-  /** Null for a canonical log, which needs no mapping. */
-  readonly mapping: Mapping | null;
-  readonly recognition: Recognition;
-  /** True when the mapping was used before for a file of this shape. */
-  readonly isRemembered: boolean;
-}
-
-/** A file that cannot be used, or need not be; a book is opened at the start page. */
-export interface SetAside {
-  readonly name: string;
-  readonly kind: 'refused' | 'known' | 'put-back' | 'left-out';
-  readonly problems: readonly string[];
-}
-
-/** What was read of a text and would be imported. */
-export interface ReadSummary {
-  readonly id: number;
-  readonly name: string;
-  readonly rows: number;
-  readonly startMs: number;
-  readonly endMs: number;
-  readonly stepMs: number;
-  readonly quantities: readonly { readonly quantity: Quantity; readonly share: number }[];
-  /** Energies known without their course, how many. */
-  readonly lumps: number;
-  readonly overlaps: readonly string[];
-  readonly findings: readonly Finding[];
-  /** What looks wrong in it, with what would mend it: a unit, a sign, a clock. */
-  readonly checks: readonly Finding[];
-}
-
-export interface ImportProgress {
-  readonly name: string;
-  readonly share: number;
-  readonly stage: 'looking' | 'reading' | 'storing';
-}
-
-type OnProgress = (progress: ImportProgress) => void;
 
 interface Held {
   readonly file: File;
@@ -87,7 +42,7 @@ interface Held {
   read: ReadLog | null;
 }
 
-const state: { onProgress: OnProgress; stage: ImportProgress['stage'] } = {
+const state: { onProgress: (progress: ImportProgress) => void; stage: ImportProgress['stage'] } = {
   onProgress: () => undefined,
   stage: 'looking',
 };
@@ -110,14 +65,11 @@ async function* bytesOf(file: File): AsyncGenerator<Uint8Array> {
   }
 }
 
-const importWorker = {
-  /** Answers, so that it is known to have been loaded. */
-  ready(): true {
-    return true;
-  },
+const importWorker: ImportWorker = {
+  ready: () => true,
 
   /** Looks at files: what is in them and how each would be read. Nothing is stored, but what was taken out comes back. */
-  async look(home: Home, files: readonly File[], onProgress: OnProgress) {
+  async look(home, files, onProgress) {
     Object.assign(state, { onProgress, stage: 'looking' });
     const found: Found[] = [];
     const aside: SetAside[] = [];
@@ -176,11 +128,7 @@ const importWorker = {
   },
 
   /** Reads texts whole, each through the mapping given for it. Nothing is stored. */
-  async read(
-    home: Home,
-    choices: readonly { readonly id: number; readonly mapping: Mapping | null }[],
-    onProgress: OnProgress,
-  ) {
+  async read(home, choices, onProgress) {
     Object.assign(state, { onProgress, stage: 'reading' });
     const present = (await sourcesOf(home.id)).filter(({ removedAt }) => removedAt === null);
     const summaries: ReadSummary[] = [];
@@ -202,11 +150,7 @@ const importWorker = {
   },
 
   /** Stores everything that was read, with the home it founds and the corrections chosen for it: all of it or nothing. */
-  async store(
-    home: Home,
-    corrections: readonly Reasoned[],
-    onProgress: OnProgress,
-  ): Promise<SetAside | null> {
+  async store(home, corrections, onProgress) {
     const sources = [...held.values()].flatMap(
       ({ file, hash, part, shape, mapping, recognition, read }): NewSource[] =>
         read
@@ -256,8 +200,6 @@ const importWorker = {
     }
   },
 };
-
-export type ImportWorker = typeof importWorker;
 
 function summaryOf(
   id: number,

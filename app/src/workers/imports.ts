@@ -3,7 +3,7 @@ import { useSyncExternalStore } from 'react';
 import type { Home } from '../db/database.js';
 import type { Reasoned } from '../db/sources.js';
 import { beginImport, type ImportSession } from './client.js';
-import type { Found, ImportProgress, ReadSummary, SetAside } from './importWorker.js';
+import type { Found, ImportProgress, ReadSummary, SetAside } from '../protocol.js';
 import { failureText } from './words.js';
 
 /** What is under way with the files that were dropped. */

@@ -1,23 +1,27 @@
-import type { Scenario, ScenarioOutcome, Starts } from '@long-tally/core';
-import { wrap } from 'comlink';
-import type { ReplayWorker } from './replayWorker.js';
+import type { Scenario, ScenarioOutcome } from '@long-tally/core';
+import { transfer, wrap } from 'comlink';
+import type { At, ReplayWorker } from '../protocol.js';
+import { askHome } from './client.js';
 
-/** No more workers than options to give them, and one for each core up to this. */
+/** No more workers than scenarios to give them, and one for each core up to this. */
 const MOST_WORKERS = 4;
 
 /**
- * Begins an outage in every hour for each of several options, on all cores.
- * @param onCourse told of each option as it is done, in whatever order
+ * Begins an outage in every hour of a range for each of several scenarios, on all cores. What it is begun from goes straight
+ * from the worker that holds the home to those that replay.
+ * @param onOutcome told of each scenario as it is done, in whatever order
  * @param signal ends the workers where they are
  */
 export async function runScenarios(
-  starts: Starts,
-  options: readonly Scenario[],
-  onCourse: (index: number, course: ScenarioOutcome) => void,
+  at: At,
+  from: string,
+  to: string,
+  scenarios: readonly Scenario[],
+  onOutcome: (index: number, outcome: ScenarioOutcome) => void,
   signal: AbortSignal,
 ): Promise<void> {
   let next = 0;
-  const cores = Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 1, options.length);
+  const cores = Math.min(MOST_WORKERS, navigator.hardwareConcurrency || 1, scenarios.length);
   const workers = Array.from(
     { length: cores },
     () => new Worker(new URL('./replayWorker.ts', import.meta.url), { type: 'module' }),
@@ -27,19 +31,26 @@ export async function runScenarios(
   const left = new Promise<'left'>((resolve) =>
     signal.addEventListener('abort', () => resolve('left'), { once: true }),
   );
-  const work = async (worker: Worker) => {
+  const channels = workers.map(() => new MessageChannel());
+  const work = async (worker: Worker, k: number) => {
     const remote = wrap<ReplayWorker>(worker);
-    await remote.hold(starts);
-    while (next < options.length) {
+    const { port2 } = channels[k]!;
+    await remote.hold(transfer(port2, [port2]));
+    while (next < scenarios.length) {
       const index = next++;
-      const course = await Promise.race([remote.run(options[index]!), left]);
-      if (course === 'left') return;
-      onCourse(index, course);
+      const outcome = await Promise.race([remote.run(scenarios[index]!), left]);
+      if (outcome === 'left') return;
+      onOutcome(index, outcome);
     }
+  };
+  const lend = async () => {
+    const ports = channels.map(({ port1 }) => port1);
+    const isLent = await askHome((home) => home.lendStarts(at, from, to, transfer(ports, ports)));
+    if (isLent) await Promise.all(workers.map(work));
   };
   try {
     signal.throwIfAborted();
-    await Promise.race([Promise.all(workers.map(work)), left]);
+    await Promise.race([lend(), left]);
   } finally {
     end();
   }

@@ -1,20 +1,23 @@
-import { scenarioOutcome, type Scenario, type ScenarioOutcome, type Starts } from '@long-tally/core';
+import { scenarioOutcome, type Starts } from '@long-tally/core';
 import { expose } from 'comlink';
+import type { ReplayWorker } from '../protocol.js';
 
 let held: Starts | null = null;
 
-const replayWorker = {
-  /** Takes what the outages are begun from; it is kept for all options. */
-  hold(starts: Starts): void {
-    held = starts;
-  },
+const replayWorker: ReplayWorker = {
+  hold: (port) =>
+    new Promise((resolve) => {
+      port.onmessage = ({ data }: MessageEvent<Starts | null>) => {
+        held = data;
+        port.close();
+        resolve();
+      };
+    }),
 
-  run(option: Scenario): ScenarioOutcome {
+  run(scenario) {
     if (!held) throw new Error('Nothing is held to begin an outage from.');
-    return scenarioOutcome(held, option);
+    return scenarioOutcome(held, scenario);
   },
 };
-
-export type ReplayWorker = typeof replayWorker;
 
 expose(replayWorker);

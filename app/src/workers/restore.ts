@@ -1,31 +1,13 @@
+import type { FoundBook, Restored } from '../protocol.js';
 import { booksIn, checksumOf, openBook, readBook, type BookLogs, type OpenedBook } from '@long-tally/core';
 import { db } from '../db/database.js';
 import { HOME_TABLES, newHome, removeWithin } from '../db/homes.js';
 import { storeSource } from '../db/sources.js';
 
-/** A book in a file: what it is of, and whether that home is here already. */
-export interface FoundBook {
-  readonly name: string;
-  readonly homeName: string;
-  /** What it holds, to be said before it is opened. */
-  readonly holds: { readonly logs: number; readonly notes: number; readonly readings: number };
-  /** The home of this browser that it would replace; null when it is not here. */
-  readonly replaces: { readonly id: string; readonly name: string } | null;
-  /** What of it is damaged, in words; empty when it is whole. */
-  readonly lost: readonly string[];
-}
-
 /** A book with its bytes, which stay in the worker. */
 export interface HeldBook {
   readonly found: FoundBook;
   readonly bytes: Uint8Array;
-}
-
-export interface Restored {
-  /** The home it is now; null when nothing was stored. */
-  readonly homeId: string | null;
-  /** What was wrong, or could not be read of it. */
-  readonly problems: readonly string[];
 }
 
 /**

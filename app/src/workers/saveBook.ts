@@ -1,14 +1,8 @@
+import type { SavedBook } from '../protocol.js';
 import { bookOf, LEFT_OUT, pathOfFile, type BookFile, type Prepared } from '@long-tally/core';
 import { db, type Home } from '../db/database.js';
 import { sourcesOf } from '../db/sources.js';
 import { checkedRows, correctionRow, fileRow, noteRow, readingRow } from '../db/rows.js';
-
-/** A home as one file, and the files of it that could not be put in. */
-export interface SavedBook {
-  readonly name: string;
-  readonly blob: Blob;
-  readonly without: readonly string[];
-}
 
 /** The book of a home as it is stored. */
 export async function bookOfHome(home: Home, prepared: Prepared | null): Promise<SavedBook> {

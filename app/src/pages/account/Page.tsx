@@ -18,7 +18,7 @@ import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 import { DayNotes } from '../days/DayNotes.js';
 import { Stated } from './Stated.js';
 import { byMeter, CAUSES, contactsOf, GRAINS, periodsOf, type Cause, type Grain } from './periods.js';

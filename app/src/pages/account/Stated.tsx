@@ -1,7 +1,7 @@
 import { useId, useState } from 'react';
 import { useReconciliationQuery } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
-import type { At } from '../../workers/homeWorker.js';
+import type { At } from '../../protocol.js';
 
 interface Props {
   readonly at: At;

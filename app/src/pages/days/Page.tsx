@@ -6,7 +6,7 @@ import { useKeys } from '../../ui/useKeys.js';
 import { monthOf, neighbour, yearOf } from '../../ui/useRange.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import type { Home } from '../../db/database.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 import { NoteDialog } from '../journal/NoteDialog.js';
 import { FindDay } from './FindDay.js';
 import { Tally } from './Tally.js';

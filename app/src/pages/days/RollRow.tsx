@@ -3,7 +3,7 @@ import { memo } from 'react';
 import { DayStrip } from '../../charts/DayStrip.js';
 import { TallyStrokes } from '../../charts/TallyStrokes.js';
 import { dateText, decimal } from '../../ui/format.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 import { DayNotes, noteText } from './DayNotes.js';
 import type { Row, Subtotal } from './rows.js';
 

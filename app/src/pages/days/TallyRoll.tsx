@@ -5,7 +5,7 @@ import { dateText } from '../../ui/format.js';
 import { useAfterPaint } from '../../ui/useAfterPaint.js';
 import { monthOf, neighbour, yearOf, type DayRange } from '../../ui/useRange.js';
 import { useKeys } from '../../ui/useKeys.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 import { RollRow } from './RollRow.js';
 import { rowsOf, type Row } from './rows.js';
 

@@ -17,7 +17,7 @@ import { useWorking } from '../../ui/useWorking.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { Charts } from './Charts.js';
 import { ShortRunForm } from './ShortRunForm.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 
 /** Findings that belong to the losses. */
 const OWN = new Set(['losses', 'idle-step', 'idle-draw', 'inverter-idle', 'closing-error', 'above-rating']);

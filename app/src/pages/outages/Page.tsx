@@ -13,7 +13,7 @@ import { useRangeReport } from '../../ui/useRangeReport.js';
 import type { DayRange } from '../../ui/useRange.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 import { CAUTIONS } from './cautions.js';
 import { Ledger } from './Ledger.js';
 import { Options } from './Scenarios.js';

@@ -3,7 +3,7 @@ import { useId, useState } from 'react';
 import { MONTHS } from '../../charts/HourTable.js';
 import { useReserveQuery } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
-import type { At } from '../../workers/homeWorker.js';
+import type { At } from '../../protocol.js';
 
 type Held = NonNullable<OutagesView['costs'][number]['importKWh']>;
 

@@ -5,7 +5,7 @@ import { useUsualQuery } from '../../store/api.js';
 import { decimal, hoursText } from '../../ui/format.js';
 import { ChoiceField } from '../../ui/ChoiceField.js';
 import { NumberField } from '../../ui/NumberField.js';
-import type { At } from '../../workers/homeWorker.js';
+import type { At } from '../../protocol.js';
 import { SUN, type Sun } from './words.js';
 
 /** A load that is typed is as uncertain as what is switched on. */

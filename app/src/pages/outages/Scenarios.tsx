@@ -11,7 +11,7 @@ import { lineOf, SurvivalCurve } from '../../charts/SurvivalCurve.js';
 import { compared } from '../../store/outageScenarios.js';
 import { useAppDispatch, useAppSelector } from '../../store/store.js';
 import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
-import type { At } from '../../workers/homeWorker.js';
+import type { At } from '../../protocol.js';
 import { OptionForm } from './ScenarioForm.js';
 import { useOptions } from './useScenarios.js';
 

@@ -8,7 +8,7 @@ import { Labelled } from '../../ui/Labelled.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { useRange } from '../../ui/useRange.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 import type { Home } from '../../db/database.js';
 import { CAUTIONS } from './cautions.js';
 

@@ -1,7 +1,6 @@
 import { WHOLE_HOME, type Scenario, type ScenarioOutcome } from '@long-tally/core';
 import { useEffect, useRef, useState } from 'react';
-import { askHome } from '../../workers/client.js';
-import type { At } from '../../workers/homeWorker.js';
+import type { At } from '../../protocol.js';
 import { runScenarios } from '../../workers/replayPool.js';
 
 /** So long a range must stay before its options are begun. */
@@ -46,13 +45,11 @@ export function useOptions(
       if (isLeft()) return;
       try {
         const missing = options.filter(({ name }) => name !== WHOLE_HOME.name && !known?.has(name));
-        const starts =
-          missing.length > 0
-            ? await askHome((worker) => worker.outageStarts({ homeId, revision }, from, to))
-            : null;
-        if (starts)
+        if (missing.length > 0)
           await runScenarios(
-            starts,
+            { homeId, revision },
+            from,
+            to,
             missing,
             (_index, course) =>
               setDone((before) => ({

@@ -8,7 +8,7 @@ import { save, stemOf } from '../../ui/download.js';
 import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { askHome } from '../../workers/client.js';
-import type { SetAside } from '../../workers/importWorker.js';
+import type { SetAside } from '../../protocol.js';
 import {
   bringFiles,
   cancelImport,

@@ -2,7 +2,7 @@ import { parseMapping, type Conclusion, type Mapping } from '@long-tally/core';
 import { useState } from 'react';
 import { FileButton } from '../../ui/FileButton.js';
 import { counted } from '../../ui/format.js';
-import type { Found } from '../../workers/importWorker.js';
+import type { Found } from '../../protocol.js';
 import { ColumnReading } from './ColumnReading.js';
 import { Evidence } from './Evidence.js';
 import { withAlternative, withDecimal, withTime } from './mappingEdit.js';

@@ -2,7 +2,7 @@ import { correctionText } from '@long-tally/core';
 import { useState } from 'react';
 import type { Reasoned } from '../../db/sources.js';
 import { counted, decimal, localDateText, quantityText } from '../../ui/format.js';
-import type { ReadSummary } from '../../workers/importWorker.js';
+import type { ReadSummary } from '../../protocol.js';
 
 interface Props {
   readonly summaries: readonly ReadSummary[];

@@ -20,7 +20,7 @@ import type { DayRange } from '../../ui/useRange.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { askHome } from '../../workers/client.js';
-import type { Roll } from '../../workers/homeWorker.js';
+import type { Roll } from '../../protocol.js';
 import { Counters } from './Counters.js';
 import { LifeCurve } from './LifeCurve.js';
 import { Warranty } from './Warranty.js';

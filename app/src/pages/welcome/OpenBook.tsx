@@ -3,7 +3,7 @@ import { Link } from 'react-router';
 import { FileButton } from '../../ui/FileButton.js';
 import { counted } from '../../ui/format.js';
 import { beginImport, type ImportSession } from '../../workers/client.js';
-import type { FoundBook, Restored } from '../../workers/restore.js';
+import type { FoundBook, Restored } from '../../protocol.js';
 
 /** Opens a book, or several in one file: what is in it is said, and it is asked before a home is replaced. */
 export function OpenBook() {

@@ -53,7 +53,8 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
     };
   const from = cellAt(log, Math.ceil(range.fromMs / HOUR_MS) * HOUR_MS);
   const to = cellAt(log, range.toMs);
-  const part = (values: Float64Array) => values.subarray(from, to);
+  // Copies: a view on ten years would take all of them along to another worker.
+  const part = (values: Float64Array) => values.slice(from, to);
   const solar = channelOf(data, 'solar')?.values;
   const startMs = log.startMs + from * log.stepMs;
   const full = Math.floor(((to - from) * log.stepMs) / HOUR_MS);
