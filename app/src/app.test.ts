@@ -1,8 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
-import { checkSystem, type RollDay, type System } from '@long-tally/core';
+import { checkSystem, type RollDay, type System, rowsOf, subtotal } from '@long-tally/core';
 import fc from 'fast-check';
 import { formOf, formSchema, systemOf } from './pages/system/form.js';
-import { rowsOf, subtotal } from './pages/days/rows.js';
 import { runs } from './charts/runs.js';
 import {
   homeOpened,

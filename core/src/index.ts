@@ -1,135 +1,172 @@
-export {
-  analyse,
-  rangeReport,
-  report,
-  type RangeReport,
-  type Report,
-  type ReportDay,
-  type ReportFinding,
-} from './report/report.js';
-export { canonicalCsv, totalsCsv } from './bookFile/canonicalCsv.js';
-export {
-  booksIn,
-  logsOfBook,
-  openBook,
-  readBook,
-  type BookLogs,
-  type OpenedBook,
-} from './bookFile/openBook.js';
-export { bookOf, pathOfFile, type BookContents, type BookFile } from './bookFile/writeBook.js';
-export {
-  correctionsJsonSchema,
-  findingSchema,
-  sourcesJsonSchema,
-  type BookCorrection,
-  type BookSource,
-} from './bookFile/documents.js';
-export { checksumOf } from './bookFile/zipFile.js';
-export { parseReadings, readingsText } from './import/merge/readingsFile.js';
-export { readingSchema, readingsLog, READINGS_NAME, type Reading } from './import/merge/readings.js';
-export { mergeSources } from './import/merge/mergeSources.js';
-export { prepare, type Prepared } from './passes/prepare.js';
-export { extendPrepared } from './passes/extendPrepared.js';
+// What the other packages may use, by kind.
 
-export { InputError, problemText, type Problem } from './model/problem.js';
+// Central types
+export { BASIS, type Basis, type BasisKey } from './model/basis.js';
+export { type Correction, correctionSchema, correctionText, quantitySchema } from './model/correction.js';
+export type { Figure, FigureEntry, Method, Status, Unit, WorkingLine } from './model/figure.js';
+export type { Finding, Gap, Severity } from './model/finding.js';
+export { withRoom } from './model/growable.js';
 export {
-  LEFT_OUT,
-  leftOutFinding,
-  readFile,
-  readPart,
-  surveyFile,
-  type FileLog,
-  type FileSurvey,
-  type ReadLog,
-  type Survey,
-} from './import/readLog.js';
-export { readRows } from './import/read/readRows.js';
+  type Channel,
+  type Column,
+  endMs,
+  type Log,
+  type SourceLog,
+  type UnshapedEnergy,
+} from './model/log.js';
+export { InputError, type Problem, problemText } from './model/problem.js';
+export { type Flow, FLOWS, type Quantity } from './model/quantity.js';
+export type { Range } from './model/range.js';
+
+// Statistics
+export { seededRandom } from './statistics/random.js';
+
+// Time
+export { type Day, dayNumberAt, dayNumberOfDate, dayOf, YEAR_MS } from './time/days.js';
+export { isoOf, parseInstant } from './time/instant.js';
+export { instantOfLocal, isZone, offsetAt, type Zone, zoneOf } from './time/zone.js';
+
+// What is described of a home
+export { configurationsOf } from './system/configuration.js';
+export {
+  journalJsonSchema,
+  type JournalNote,
+  journalText,
+  NOTE_KINDS,
+  type NoteKind,
+  noteSchema,
+  parseJournal,
+} from './system/journal.js';
+export { checkSystem, parseSystem, systemJsonSchema } from './system/parse.js';
+export { type System, type SystemConfiguration, systemSchema } from './system/schema.js';
+
+// From files to a log
+export { mergeSources } from './import/merge/mergeSources.js';
+export { type Reading, readingSchema, readingsLog } from './import/merge/readings.js';
+export { parseReadings, readingsText } from './import/merge/readingsFile.js';
 export { canonicalLayout } from './import/read/layout.js';
 export {
+  type MappedColumn,
+  type Mapping,
   mappingJsonSchema,
   mappingSchema,
   parseMapping,
-  type MappedColumn,
-  type Mapping,
 } from './import/read/mapping.js';
+export { readRows } from './import/read/readRows.js';
+export type { LeftOut, Open, Part } from './import/read/unpack.js';
+export {
+  type FileLog,
+  type FileSurvey,
+  LEFT_OUT,
+  leftOutFinding,
+  readFile,
+  type ReadLog,
+  readPart,
+  type Survey,
+  surveyFile,
+} from './import/readLog.js';
 export type { Alternative, Conclusion } from './import/recognise/conclusion.js';
 export type { Recognition } from './import/recognise/recognise.js';
-export type { LeftOut, Open, Part } from './import/read/unpack.js';
-export { checkSystem, parseSystem, systemJsonSchema } from './system/parse.js';
-export { systemSchema, type System, type SystemConfiguration } from './system/schema.js';
+
+// What is wrong with a log
 export { checkLog } from './check/checkLog.js';
-export { configurationsOf } from './system/configuration.js';
-export { correctionSchema, correctionText, quantitySchema, type Correction } from './model/correction.js';
-export { coverageOfSource, ENERGY_ONLY, type Coverage } from './check/coverage.js';
-export { notesOfDay } from './views/journalNotes.js';
-export {
-  journalJsonSchema,
-  journalText,
-  NOTE_KINDS,
-  noteSchema,
-  parseJournal,
-  type JournalNote,
-  type NoteKind,
-} from './system/journal.js';
 export type { Comparison } from './check/compareSources.js';
-export type { Finding, Gap, Severity } from './model/finding.js';
-export { dayNumberAt, dayNumberOfDate, dayOf, YEAR_MS, type Day } from './time/days.js';
-export { isoOf, parseInstant } from './time/instant.js';
-export { instantOfLocal, isZone, offsetAt, zoneOf, type Zone } from './time/zone.js';
-export { seededRandom } from './statistics/random.js';
-export {
-  endMs,
-  type Channel,
-  type Column,
-  type UnshapedEnergy,
-  type Log,
-  type SourceLog,
-} from './model/log.js';
-export type { Range } from './model/range.js';
-export { FLOWS, type Flow, type Quantity } from './model/quantity.js';
-export { withRoom } from './model/growable.js';
-export { rollOf, type DayNote, type RollDay } from './views/roll.js';
-export { powerSeries, type PowerSeries } from './views/powerSeries.js';
-export { reconcile, type Reckoning } from './books/account/reconcile.js';
-export { lossesView, type LossesView } from './views/losses.js';
+export { type Coverage, coverageOfSource, ENERGY_ONLY } from './check/coverage.js';
+
+// A home prepared, and its ranges
+export { MARK, STRIP_SLOTS, type Strips, stripsOf } from './passes/dayStrips.js';
+export { extendPrepared } from './passes/extendPrepared.js';
+export type { Outage } from './passes/outages.js';
+export { prepare, type Prepared } from './passes/prepare.js';
+export { rangeOfDates } from './passes/rangeData.js';
+
+// The model of a battery
+export { chargeTaken, dischargeGiven, type StorageParameters, storedAfter } from './storage/parameters.js';
+
+// Books: areas of the work
+export { type Reckoning, reconcile } from './books/account/reconcile.js';
 export {
   parseRun,
   runBudget,
-  runJsonSchema,
-  USUAL,
   type RunBudget,
+  runJsonSchema,
   type ShortRun,
+  USUAL,
 } from './books/losses/shortRun.js';
-export {
-  openedOutage,
-  outagesView,
-  outageStarts,
-  type OpenedOutage,
-  type OutagesView,
-} from './views/outages.js';
-export type { ToldOutage } from './books/outage/toldOutages.js';
-export { FIRST_SCENARIOS, scenarioOf, WHOLE_HOME, type Scenario } from './books/outage/scenario.js';
+export type { Starts } from './books/outage/outageStarts.js';
+export { FIRST_SCENARIOS, type Scenario, scenarioOf, WHOLE_HOME } from './books/outage/scenario.js';
 export {
   HORIZON_H,
-  scenarioOutcome,
   reserveAdvice,
-  USUAL_RESERVE,
-  type ScenarioOutcome,
   type ReserveAdvice,
+  scenarioOutcome,
+  type ScenarioOutcome,
+  USUAL_RESERVE,
 } from './books/outage/scenarioOutcome.js';
-export { typicalRuntime, type LoadPart, type TypicalRuntime } from './books/outage/typicalRuntime.js';
+export type { ToldOutage } from './books/outage/toldOutages.js';
+export { type LoadPart, type TypicalRuntime, typicalRuntime } from './books/outage/typicalRuntime.js';
 export { hiddenStarts, START_RATIO } from './books/peak/peakLoads.js';
-export type { Starts } from './books/outage/outageStarts.js';
-export { runtimeHours, type RunsOn } from './books/shared/homeStorage.js';
-export type { Outage } from './passes/outages.js';
-export { wearView, type CapacityLine, type WearView } from './views/wear.js';
-export { wearEvidence } from './bookFile/wearEvidence.js';
+export { type RunsOn, runtimeHours } from './books/shared/homeStorage.js';
 export type { Clock } from './books/wear/warrantyState.js';
-export { MARK, STRIP_SLOTS, stripsOf, type Strips } from './passes/dayStrips.js';
-export { chargeTaken, dischargeGiven, storedAfter, type StorageParameters } from './storage/parameters.js';
-export { ISLAND, type ChargeWindow, type Policy } from './storage/policy.js';
-export { step, type Conditions, type StepResult } from './storage/step.js';
-export type { Figure, FigureEntry, Method, Status, Unit, WorkingLine } from './model/figure.js';
-export { BASIS, type Basis, type BasisKey } from './model/basis.js';
+
+// Report and registry
 export { figureEntry, figuresTable, REGISTRY } from './report/registry.js';
+export {
+  analyse,
+  rangeReport,
+  type RangeReport,
+  type Report,
+  report,
+  type ReportDay,
+  type ReportFinding,
+} from './report/report.js';
 export { reportJsonSchema } from './report/reportSchema.js';
+
+// What pages draw
+export { notesOfDay } from './views/journalNotes.js';
+export { type LossesView, lossesView } from './views/losses.js';
+export {
+  openedOutage,
+  type OpenedOutage,
+  outageStarts,
+  outagesView,
+  type OutagesView,
+} from './views/outages.js';
+export {
+  byMeter,
+  type Cause,
+  CAUSES,
+  type Contact,
+  contactsOf,
+  type DayRange,
+  type Grain,
+  GRAINS,
+  type Period,
+  periodsOf,
+} from './views/periods.js';
+export { powerSeries, type PowerSeries } from './views/powerSeries.js';
+export { type DayNote, type RollDay, rollOf } from './views/roll.js';
+export { type Row, rowsOf, type Subtotal, subtotal } from './views/rollRows.js';
+export { sunTimes } from './views/sunTimes.js';
+export { type CapacityLine, wearView, type WearView } from './views/wear.js';
+
+// The book of a home, and logs as files
+export { canonicalCsv, totalsCsv } from './bookFile/canonicalCsv.js';
+export {
+  type BookCorrection,
+  type BookSource,
+  correctionsJsonSchema,
+  findingSchema,
+  sourcesJsonSchema,
+} from './bookFile/documents.js';
+export {
+  type BookLogs,
+  booksIn,
+  logsOfBook,
+  openBook,
+  type OpenedBook,
+  readBook,
+} from './bookFile/openBook.js';
+export { wearEvidence } from './bookFile/wearEvidence.js';
+export { type BookContents, type BookFile, bookOf, pathOfFile } from './bookFile/writeBook.js';
+export { checksumOf } from './bookFile/zipFile.js';

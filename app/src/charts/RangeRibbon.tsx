@@ -1,9 +1,8 @@
 import { useMemo, useState } from 'react';
-import type { RollDay } from '@long-tally/core';
+import type { RollDay, DayRange } from '@long-tally/core';
 import { scaleLinear } from 'd3';
 import { counted, dateText } from '../ui/format.js';
 import { useWidth } from '../ui/useSize.js';
-import type { DayRange } from '../ui/useRange.js';
 import type { Roll } from '../protocol.js';
 
 const HEIGHT = 52;

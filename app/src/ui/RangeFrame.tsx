@@ -1,6 +1,6 @@
-import type { RangeReport, RollDay } from '@long-tally/core';
+import type { RangeReport, RollDay, DayRange } from '@long-tally/core';
 import { counted, decimal } from './format.js';
-import { rangeTitle, type DayRange } from './useRange.js';
+import { rangeTitle } from './useRange.js';
 
 interface FrameProps {
   readonly title: string;

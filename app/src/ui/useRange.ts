@@ -1,13 +1,7 @@
+import type { DayRange, RollDay } from '@long-tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigation, useSearchParams } from 'react-router';
-import type { RollDay } from '@long-tally/core';
 import { dateText } from './format.js';
-
-/** First and last selected day as indices into the roll, both included. */
-export interface DayRange {
-  readonly from: number;
-  readonly to: number;
-}
 
 /** A choice the address may not show yet, and what the address said when it was made. */
 interface Choice {

@@ -1,6 +1,6 @@
-import type { RollDay } from '@long-tally/core';
+import type { RollDay, DayRange } from '@long-tally/core';
 import { useKeys } from './useKeys.js';
-import { monthOf, neighbour, yearOf, type DayRange } from './useRange.js';
+import { monthOf, neighbour, yearOf } from './useRange.js';
 
 /** The keys that change a range in views without a roll: month and year of its last day, everything, before, after. */
 export function useRangeKeys(

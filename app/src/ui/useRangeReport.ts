@@ -1,9 +1,9 @@
-import type { RangeReport } from '@long-tally/core';
+import type { RangeReport, DayRange } from '@long-tally/core';
 import { useState } from 'react';
 import type { Home } from '../db/database.js';
 import { api, atOf, useReportQuery } from '../store/api.js';
 import type { Roll } from '../protocol.js';
-import { useRange, type DayRange } from './useRange.js';
+import { useRange } from './useRange.js';
 
 /** The selected range with its report. */
 export interface RangeReading {

@@ -1,7 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import type { Home } from '../db/database.js';
-import type { HomeWorker } from '../protocol.js';
-import type { ImportProgress, ImportWorker } from '../protocol.js';
+import type { HomeWorker, ImportProgress, ImportWorker } from '../protocol.js';
 
 /** A worker that loads takes a moment; one that has said nothing after this long will not. */
 const PATIENCE_MS = 10_000;

@@ -1,4 +1,4 @@
-import type { At, HomeWorker, Overview, Checks } from '../protocol.js';
+import type { At, HomeWorker, Overview, Checks, SavedBook } from '../protocol.js';
 import {
   canonicalCsv,
   coverageOfSource,
@@ -24,28 +24,26 @@ import {
   typicalRuntime,
   wearEvidence,
   WHOLE_HOME,
+  rangeOfDates,
+  sunTimes,
   zoneOf,
   type Coverage,
   type PowerSeries,
   type OpenedOutage,
   type Scenario,
   type Prepared,
-  type Range,
   type Reckoning,
   type ReserveAdvice,
-  type RollDay,
   type SourceLog,
   type TypicalRuntime,
 } from '@long-tally/core';
 import { expose } from 'comlink';
 import { strToU8, zipSync } from 'fflate';
-import { getTimes } from 'suncalc';
 import { db, type Home } from '../db/database.js';
 import { correctionsOf } from '../db/corrections.js';
 import { homeOf } from '../db/homes.js';
 import { checkedRows, noteRow, readingRow } from '../db/rows.js';
 import { badSources, loadSources } from '../db/sources.js';
-import type { SavedBook } from '../protocol.js';
 import { bookOfHome } from './saveBook.js';
 
 interface Opened {
@@ -121,7 +119,7 @@ const homeWorker: HomeWorker = {
       roll: {
         days,
         strips: stripsOf(prepared.log, prepared.columns),
-        sun: sunOf(days, home),
+        sun: sunTimes(days, home.system),
         configurations,
       },
     };
@@ -129,25 +127,25 @@ const homeWorker: HomeWorker = {
 
   async report(at, from, to) {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? rangeReport(prepared, range) : null;
   },
 
   async losses(at, from, to) {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? lossesView(prepared, range) : null;
   },
 
   async wear(at, from, to) {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? wearView(prepared, range) : null;
   },
 
   async outages(at, from, to) {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? outagesView(prepared, range) : null;
   },
 
@@ -167,7 +165,7 @@ const homeWorker: HomeWorker = {
     hour: number,
   ): Promise<TypicalRuntime | null> {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     const starts = range && outageStarts(prepared, range);
     return starts ? typicalRuntime(starts, option, month, hour) : null;
   },
@@ -181,14 +179,14 @@ const homeWorker: HomeWorker = {
     chance: number,
   ): Promise<ReserveAdvice | null> {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     const starts = range && outageStarts(prepared, range);
     return starts ? reserveAdvice(starts, WHOLE_HOME, hours, chance) : null;
   },
 
   async lendStarts(at, from, to, ports): Promise<boolean> {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     const starts = range && outageStarts(prepared, range);
     for (const port of ports) port.postMessage(starts);
     return starts !== null;
@@ -197,7 +195,7 @@ const homeWorker: HomeWorker = {
   /** Cycles, capacity estimates and the working of the wear's figures as tables in one zip. */
   async wearEvidence(at: At, from: string, to: string): Promise<Blob | null> {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     if (!range) return null;
     const files = Object.entries(wearEvidence(prepared, range));
     const zip = zipSync(Object.fromEntries(files.map(([name, text]) => [name, strToU8(text)])));
@@ -207,7 +205,7 @@ const homeWorker: HomeWorker = {
   /** @param stated share of self-sufficiency that somebody else states */
   async reconciliation(at: At, from: string, to: string, stated: number): Promise<readonly Reckoning[]> {
     const { prepared } = await openAt(at);
-    const range = prepared && rangeOf(prepared, from, to);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? reconcile(prepared, range, stated) : [];
   },
 
@@ -256,25 +254,5 @@ const homeWorker: HomeWorker = {
       : powerSeries(prepared, day);
   },
 };
-
-/** The instants of a range of days, held to the log; null when nothing of it is left. */
-function rangeOf({ log }: Prepared, from: string, to: string): Range | null {
-  const zone = zoneOf(log.zone);
-  const fromMs = Math.max(log.startMs, dayOf(zone, dayNumberOfDate(from)).fromMs);
-  const toMs = Math.min(endMs(log), dayOf(zone, dayNumberOfDate(to)).toMs);
-  return fromMs < toMs ? { fromMs, toMs } : null;
-}
-
-function sunOf(days: readonly RollDay[], { system: { latitude, longitude } }: Home): Float32Array {
-  const sun = new Float32Array(days.length * 2).fill(NaN);
-  if (latitude === undefined || longitude === undefined) return sun;
-  days.forEach(({ fromMs, toMs }, d) => {
-    const { sunrise, sunset } = getTimes(new Date((fromMs + toMs) / 2), latitude, longitude);
-    if (!sunrise || !sunset) return;
-    sun[2 * d] = (sunrise.getTime() - fromMs) / (toMs - fromMs);
-    sun[2 * d + 1] = (sunset.getTime() - fromMs) / (toMs - fromMs);
-  });
-  return sun;
-}
 
 expose(homeWorker);

@@ -1,3 +1,6 @@
+import { endMs, type Channel, type Log, type SettledEnergy } from '../model/log.js';
+import { dayNumberOfDate, dayOf } from '../time/days.js';
+import { zoneOf } from '../time/zone.js';
 import type { Estimate } from './capacityEstimates.js';
 import { estimated, measured } from '../model/figure.js';
 import type { DaySums } from './dailySums.js';
@@ -5,7 +8,6 @@ import { busChannel } from '../import/merge/derive.js';
 import type { CutOff } from './cutOffs.js';
 import type { DayEntry } from './dayEntries.js';
 import type { Gap } from '../model/finding.js';
-import type { Channel, Log, SettledEnergy } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Flow, Quantity } from '../model/quantity.js';
 import type { Discharge } from './depthOfDischarge.js';
@@ -136,4 +138,15 @@ export function unshapedTogether(lumps: readonly SettledEnergy[], flows: readonl
   for (const lump of lumps)
     if (flows.includes(lump.flow)) counts.set(stretch(lump), (counts.get(stretch(lump)) ?? 0) + 1);
   return lumps.filter((lump) => flows.includes(lump.flow) && counts.get(stretch(lump)) === flows.length);
+}
+
+/**
+ * The instants of a range of days, held to the log; null when nothing of it is left.
+ * @param from first and @param to last day, ISO dates, both included
+ */
+export function rangeOfDates(log: Log, from: string, to: string): Range | null {
+  const zone = zoneOf(log.zone);
+  const fromMs = Math.max(log.startMs, dayOf(zone, dayNumberOfDate(from)).fromMs);
+  const toMs = Math.min(endMs(log), dayOf(zone, dayNumberOfDate(to)).toMs);
+  return fromMs < toMs ? { fromMs, toMs } : null;
 }

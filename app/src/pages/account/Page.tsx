@@ -1,4 +1,15 @@
-import type { RangeReport, RollDay } from '@long-tally/core';
+import {
+  type RangeReport,
+  type RollDay,
+  type DayRange,
+  byMeter,
+  CAUSES,
+  contactsOf,
+  GRAINS,
+  periodsOf,
+  type Cause,
+  type Grain,
+} from '@long-tally/core';
 import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { FlowBars } from '../../charts/FlowBars.js';
@@ -11,7 +22,6 @@ import { Findings } from '../../ui/Findings.js';
 import { dateText, decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
-import type { DayRange } from '../../ui/useRange.js';
 import { useMore } from '../../ui/useMore.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
@@ -21,7 +31,6 @@ import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../protocol.js';
 import { DayNotes } from '../days/DayNotes.js';
 import { Stated } from './Stated.js';
-import { byMeter, CAUSES, contactsOf, GRAINS, periodsOf, type Cause, type Grain } from './periods.js';
 
 const SCHOOLS = [
   'account.selfSufficiency.grid',

@@ -1,11 +1,10 @@
-import type { RollDay } from '@long-tally/core';
+import type { RollDay, Row, Subtotal } from '@long-tally/core';
 import { memo } from 'react';
 import { DayStrip } from '../../charts/DayStrip.js';
 import { TallyStrokes } from '../../charts/TallyStrokes.js';
 import { dateText, decimal } from '../../ui/format.js';
 import type { Roll } from '../../protocol.js';
 import { DayNotes, noteText } from './DayNotes.js';
-import type { Row, Subtotal } from './rows.js';
 
 /** A closing error shows in red above this share of what came in, and above half a kWh. */
 const RED_CLOSING = 0.05;

@@ -1,11 +1,11 @@
-import type { RangeReport, RollDay } from '@long-tally/core';
+import type { RangeReport, RollDay, DayRange } from '@long-tally/core';
 import { memo } from 'react';
 import { Link, useParams } from 'react-router';
 import { Balance } from '../../ui/Balance.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { counted, decimal } from '../../ui/format.js';
-import { rangeTitle, type DayRange } from '../../ui/useRange.js';
+import { rangeTitle } from '../../ui/useRange.js';
 import { useWorking } from '../../ui/useWorking.js';
 
 /** The figures every selection leads with; the others follow under the working. */

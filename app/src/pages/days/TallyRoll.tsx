@@ -3,11 +3,11 @@ import { useEffect, useEffectEvent, useImperativeHandle, useMemo, useRef, useSta
 import { useNavigate, useParams } from 'react-router';
 import { dateText } from '../../ui/format.js';
 import { useAfterPaint } from '../../ui/useAfterPaint.js';
-import { monthOf, neighbour, yearOf, type DayRange } from '../../ui/useRange.js';
+import { type DayRange, rowsOf, type Row } from '@long-tally/core';
+import { monthOf, neighbour, yearOf } from '../../ui/useRange.js';
 import { useKeys } from '../../ui/useKeys.js';
 import type { Roll } from '../../protocol.js';
 import { RollRow } from './RollRow.js';
-import { rowsOf, type Row } from './rows.js';
 
 const HEIGHTS: Readonly<Record<Row['kind'], number>> = { day: 27, month: 34, year: 38 };
 

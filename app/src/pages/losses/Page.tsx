@@ -1,4 +1,4 @@
-import type { LossesView, RangeReport } from '@long-tally/core';
+import { configurationsOf, type LossesView, type RangeReport, type DayRange } from '@long-tally/core';
 import { Link } from 'react-router';
 import { LossBudget } from '../../charts/LossBudget.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
@@ -8,7 +8,6 @@ import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
-import type { DayRange } from '../../ui/useRange.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
@@ -79,6 +78,7 @@ interface PageProps {
 function Page({ home, roll, report, course, range }: PageProps) {
   const { workingKey, open, panel } = useWorking(report, 'losses.idle.battery', AREA);
   const [ref, width] = useWidth<HTMLDivElement>();
+  const usable = configurationsOf(home.system).at(-1)!.usableWh;
   return (
     <RangeFrame
       title="Losses"
@@ -115,19 +115,12 @@ function Page({ home, roll, report, course, range }: PageProps) {
         )}
       </div>
       <ShortRunForm
-        usableKWh={usableOf(home)}
+        usableKWh={usable === null ? null : Number((usable / 1000).toFixed(2))}
         idle={report.figures['losses.idle.battery']}
         conversion={report.figures['losses.conversion.discharge']}
       />
     </RangeFrame>
   );
-}
-
-/** Usable capacity of the latest configuration, kWh. */
-function usableOf({ system }: Home): number | null {
-  const { modules, moduleKWh, usableShare } = system.configurations?.at(-1)?.battery ?? {};
-  if (modules === undefined || moduleKWh === undefined || usableShare === undefined) return null;
-  return Number((modules * moduleKWh * usableShare).toFixed(2));
 }
 
 /** The losses in a sentence. */

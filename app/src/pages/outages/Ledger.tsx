@@ -1,9 +1,8 @@
-import { isoOf, type ToldOutage } from '@long-tally/core';
+import { isoOf, type ToldOutage, type DayRange } from '@long-tally/core';
 import { Link, useLocation } from 'react-router';
 import type { Home } from '../../db/database.js';
 import { clockText, dateText, decimal, hoursText } from '../../ui/format.js';
 import { useMore } from '../../ui/useMore.js';
-import type { DayRange } from '../../ui/useRange.js';
 import { evidenceText, expectedHours } from './words.js';
 
 const LISTED = 40;

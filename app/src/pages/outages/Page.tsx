@@ -1,4 +1,4 @@
-import type { OutagesView, RangeReport } from '@long-tally/core';
+import type { OutagesView, RangeReport, DayRange } from '@long-tally/core';
 import { Link, useLocation } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
@@ -10,7 +10,6 @@ import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
-import type { DayRange } from '../../ui/useRange.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../protocol.js';

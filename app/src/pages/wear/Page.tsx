@@ -1,4 +1,4 @@
-import type { RangeReport, WearView } from '@long-tally/core';
+import type { RangeReport, WearView, DayRange } from '@long-tally/core';
 import { Link } from 'react-router';
 import { CapacityChart } from '../../charts/CapacityChart.js';
 import { DepthBars } from '../../charts/DepthBars.js';
@@ -16,7 +16,6 @@ import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
-import type { DayRange } from '../../ui/useRange.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { askHome } from '../../workers/client.js';

@@ -1,4 +1,4 @@
-import type { RollDay } from '@long-tally/core';
+import type { RollDay } from './roll.js';
 
 /** Sums of a month or a year; null where nothing was measured. */
 export interface Subtotal {

@@ -1,6 +1,11 @@
-import type { RollDay } from '@long-tally/core';
-import { subtotal, type Subtotal } from '../days/rows.js';
-import type { DayRange } from '../../ui/useRange.js';
+import type { RollDay } from './roll.js';
+import { subtotal, type Subtotal } from './rollRows.js';
+
+/** First and last selected day as indices into the roll, both included. */
+export interface DayRange {
+  readonly from: number;
+  readonly to: number;
+}
 
 export const GRAINS = ['day', 'month', 'year'] as const;
 export type Grain = (typeof GRAINS)[number];
