@@ -26,7 +26,7 @@ export interface UnshapedEnergy extends Range {
   readonly leads?: true;
 }
 
-/** A lump less what was measured within it: the energy of the time for which there is no course. */
+/** An unshaped energy less what was measured within it: the energy of the time for which there is no course. */
 export interface SettledEnergy extends UnshapedEnergy {
   /** Time within it that no channel covers, in s. */
   readonly unknownS: number;

@@ -8,7 +8,7 @@ export interface Problem {
   readonly mend: string;
 }
 
-/** Thrown at the doors only; carries every problem found, not just the first. */
+/** Thrown where input comes in only; carries every problem found, not just the first. */
 export class InputError extends Error {
   override readonly name = 'InputError';
   readonly problems: readonly Problem[];

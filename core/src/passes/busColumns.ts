@@ -20,7 +20,7 @@ export const KNOWN = {
 
 type Values = Float64Array | null;
 
-/** The columns the ledger reads, looked up once for a log. */
+/** The columns the passes read, looked up once for a log. */
 export interface BusColumns {
   readonly solar: Values;
   readonly load: Values;
@@ -57,7 +57,7 @@ export function busColumns(
   return { ...flowsOfLog, known, solarShare: solarShareOf(log, flowsOfLog, configurations, origin) };
 }
 
-/** The channels the ledger reads, as they stand at the home's bus. */
+/** The channels the passes read, as they stand at the home's bus. */
 export function flowColumns({ channels }: Log): Omit<BusColumns, 'known' | 'solarShare'> {
   const values = (quantity: Quantity) => busChannel(channels, quantity)?.values ?? null;
   return {

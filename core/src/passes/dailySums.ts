@@ -21,7 +21,7 @@ export interface DaySums {
 }
 
 /**
- * Entries of a ledger joined to days.
+ * Entries joined to days.
  * @param lumps in order of time; a day has those that lie in it
  */
 export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledEnergy[]): DaySums[] {
@@ -32,7 +32,7 @@ export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledE
       days.push({ day, sums });
       continue;
     }
-    // Only a day with two entries is added up; the ledger's own sums stay as they are.
+    // Only a day with two entries is added up; the sums of an entry stay as they are.
     const both = entries[i - 1]!.sums === last.sums ? noSums() : last.sums;
     if (both !== last.sums) addSums(both, last.sums);
     addSums(both, sums);

@@ -121,7 +121,7 @@ export interface UnshapedTotal {
   readonly sources: readonly string[];
 }
 
-/** What the lumps of the range hold of a flow. */
+/** What the unshaped energies of the range hold of a flow. */
 export function unshapedOf(lumps: readonly SettledEnergy[], flow: Flow): UnshapedTotal {
   const own = lumps.filter((lump) => lump.flow === flow);
   return {
@@ -131,7 +131,7 @@ export function unshapedOf(lumps: readonly SettledEnergy[], flow: Flow): Unshape
   };
 }
 
-/** Lumps of those stretches for which every one of these flows has one, so that they can be set against each other. */
+/** Unshaped energies of those stretches for which every one of these flows has one, so that they can be set against each other. */
 export function unshapedTogether(lumps: readonly SettledEnergy[], flows: readonly Flow[]): SettledEnergy[] {
   const stretch = ({ fromMs, toMs, unknownS }: SettledEnergy) => `${fromMs} ${toMs} ${unknownS}`;
   const counts = new Map<string, number>();

@@ -90,7 +90,7 @@ export function noSums() {
   };
 }
 
-/** Sums of one entry of the ledger, with the extremes that do not add up. */
+/** Sums of one entry, with the extremes that do not add up. */
 export type Sums = ReturnType<typeof noSums>;
 
 /** Adds a later entry's sums to a running total, in place. Written out: a loop over the keys takes a hundred times as long. */

@@ -20,18 +20,33 @@ export interface Conditions {
  * charge × efficiency − discharge ÷ efficiency − own draw.
  */
 export interface StepResult {
-  readonly storedWh: number;
-  readonly chargeW: number;
-  readonly dischargeW: number;
-  readonly importW: number;
-  readonly exportW: number;
-  readonly heldBackW: number;
-  readonly servedW: number;
+  storedWh: number;
+  chargeW: number;
+  dischargeW: number;
+  importW: number;
+  exportW: number;
+  heldBackW: number;
+  servedW: number;
   /** What battery and inverter draw for themselves, from the store and from the grid. */
-  readonly ownFromStoreW: number;
-  readonly ownFromGridW: number;
+  ownFromStoreW: number;
+  ownFromGridW: number;
   /** Without a grid: the home was not carried through the step. */
-  readonly isDark: boolean;
+  isDark: boolean;
+}
+
+function noStep(): StepResult {
+  return {
+    storedWh: NaN,
+    chargeW: NaN,
+    dischargeW: NaN,
+    importW: NaN,
+    exportW: NaN,
+    heldBackW: NaN,
+    servedW: NaN,
+    ownFromStoreW: NaN,
+    ownFromGridW: NaN,
+    isDark: false,
+  };
 }
 
 /**
@@ -66,23 +81,26 @@ export function islandNeed(
  * One step of a store. Without a grid a home that cannot be carried through the step goes dark for all of it; its inverter
  * is off then and draws nothing.
  * @param storedWh at the beginning, above the cut-off
+ * @param into is written and returned; whoever goes through millions of steps hands in the same one again and again
  */
 export function step(
   parameters: StorageParameters,
   policy: Policy,
   storedWh: number,
   conditions: Conditions,
+  into: StepResult = noStep(),
 ): StepResult {
-  return policy.grid === 'island'
-    ? island(parameters, storedWh, conditions)
-    : connected(parameters, policy, storedWh, conditions);
+  if (policy.grid === 'island') island(parameters, storedWh, conditions, into);
+  else connected(parameters, policy, storedWh, conditions, into);
+  return into;
 }
 
 function island(
   parameters: StorageParameters,
   storedWh: number,
   { loadW, solarW, overLeg, hours }: Conditions,
-): StepResult {
+  into: StepResult,
+): void {
   const change = islandChange(parameters, loadW, solarW, overLeg, hours);
   const isDark = storedWh < islandNeed(parameters, loadW, change);
   const net = loadW - solarW;
@@ -90,18 +108,16 @@ function island(
   // What the store's own draw makes room for within the step is charged too: full stays full.
   const room = (stored - storedWh + parameters.idleW * hours) / hours / parameters.chargeEfficiency;
   const chargeW = isDark || net >= 0 ? 0 : Math.min(-net, parameters.chargeW, Math.max(0, room));
-  return {
-    storedWh: stored,
-    chargeW,
-    dischargeW: isDark ? 0 : Math.max(0, net),
-    importW: 0,
-    exportW: 0,
-    heldBackW: isDark ? solarW : Math.max(0, -net) - chargeW,
-    servedW: isDark ? 0 : loadW,
-    ownFromStoreW: isDark ? 0 : parameters.idleW,
-    ownFromGridW: 0,
-    isDark,
-  };
+  into.storedWh = stored;
+  into.chargeW = chargeW;
+  into.dischargeW = isDark ? 0 : Math.max(0, net);
+  into.importW = 0;
+  into.exportW = 0;
+  into.heldBackW = isDark ? solarW : Math.max(0, -net) - chargeW;
+  into.servedW = isDark ? 0 : loadW;
+  into.ownFromStoreW = isDark ? 0 : parameters.idleW;
+  into.ownFromGridW = 0;
+  into.isDark = isDark;
 }
 
 function connected(
@@ -109,7 +125,8 @@ function connected(
   policy: Policy,
   storedWh: number,
   { loadW, solarW, fromGridW, minute, hours }: Conditions,
-): StepResult {
+  into: StepResult,
+): void {
   const { idleW } = parameters;
   const net = loadW - solarW;
   const isUsed = policy.strategy === 'self-use';
@@ -121,21 +138,20 @@ function connected(
     storedWh < target
       ? Math.min(policy.gridChargeW, (target - storedWh) / hours / parameters.chargeEfficiency)
       : 0;
-  const boughtW = chargeTaken(parameters, storedWh, keptW + Math.max(fromGridW, wantedW), hours) - keptW;
+  const askedW = Math.max(fromGridW, wantedW);
+  const boughtW = askedW > 0 ? chargeTaken(parameters, storedWh, keptW + askedW, hours) - keptW : 0;
   // At its reserve the grid carries the store's own draw.
   const ownFromGridW = storedWh - floorWh < idleW * hours ? idleW : 0;
   const spareW = Math.max(0, -net) - keptW;
   const exportW = Math.min(spareW, policy.exportLimitW);
-  return {
-    storedWh: storedAfter(parameters, storedWh, keptW + boughtW, dischargeW, idleW - ownFromGridW, hours),
-    chargeW: keptW + boughtW,
-    dischargeW,
-    importW: Math.max(0, net) - dischargeW + boughtW + ownFromGridW,
-    exportW,
-    heldBackW: spareW - exportW,
-    servedW: loadW,
-    ownFromStoreW: idleW - ownFromGridW,
-    ownFromGridW,
-    isDark: false,
-  };
+  into.storedWh = storedAfter(parameters, storedWh, keptW + boughtW, dischargeW, idleW - ownFromGridW, hours);
+  into.chargeW = keptW + boughtW;
+  into.dischargeW = dischargeW;
+  into.importW = Math.max(0, net) - dischargeW + boughtW + ownFromGridW;
+  into.exportW = exportW;
+  into.heldBackW = spareW - exportW;
+  into.servedW = loadW;
+  into.ownFromStoreW = idleW - ownFromGridW;
+  into.ownFromGridW = ownFromGridW;
+  into.isDark = false;
 }

@@ -17,7 +17,7 @@ import { warrantyState, type Clock } from '../books/wear/warrantyState.js';
 import { YEAR_MS } from '../time/days.js';
 
 const DEPTH_BINS = 10;
-/** Charge rates are drawn in bins of so many of the ledger's own. */
+/** Charge rates are drawn in bins of so many of the histogram's own. */
 const RATES_TOGETHER = 5;
 /** How far ahead the fan is drawn, years. */
 const FAN_YEARS = 15;

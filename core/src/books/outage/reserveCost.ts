@@ -1,6 +1,6 @@
 import { cellAt } from '../../model/log.js';
 import type { Policy } from '../../storage/policy.js';
-import { step } from '../../storage/step.js';
+import { step, type StepResult } from '../../storage/step.js';
 import { tariffAt, weekOf } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
 import { dayNumberAt, dayOf } from '../../time/days.js';
@@ -70,7 +70,8 @@ export function reserveCosts(data: RangeData, storage: HomeStorage, system: Syst
   const factors = [1, 1 - storage.capacityOff, 1 + storage.capacityOff];
   const bases = factors.map((factor) => outcomeOf(cells, storage, set, factor));
   return levels.map((reserve) => {
-    const outcomes = factors.map((factor) => outcomeOf(cells, storage, reserve, factor));
+    const outcomes =
+      reserve === set ? bases : factors.map((factor) => outcomeOf(cells, storage, reserve, factor));
     const held = (of: (one: Outcome) => number): Held => {
       const each = outcomes.map((one, k) => perYear(of(one) - of(bases[k]!), one.knownS));
       return { value: each[0]!, low: Math.min(...each), high: Math.max(...each) };
@@ -153,13 +154,15 @@ function outcomeOf(cells: Cells, storage: HomeStorage, reserve: number, factor: 
     exportLimitW: Infinity,
   };
   const conditions = { loadW: 0, solarW: 0, overLeg: 0, fromGridW: 0, minute: 0, hours };
+  let did: StepResult | undefined;
   let [stored, importWh, loadWh, known, cost] = [Math.max(0, cells.socFirst - cutOff) * full, 0, 0, 0, 0];
   for (let i = 0; i < load.length; i++) {
     conditions.loadW = load[i]!;
     conditions.solarW = solar[i]!;
     conditions.fromGridW = fromGrid[i]!;
     if (Number.isNaN(conditions.loadW - conditions.solarW)) continue;
-    const { storedWh, importW, exportW } = step(parameters, policy, stored, conditions);
+    did = step(parameters, policy, stored, conditions, did);
+    const { storedWh, importW, exportW } = did;
     stored = storedWh;
     importWh += importW * hours;
     loadWh += conditions.loadW * hours;

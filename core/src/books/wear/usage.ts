@@ -179,7 +179,7 @@ function cycles(data: RangeData, school: School): Figure {
   );
 }
 
-/** The parts of the range with what counters say of the battery's gaps; a lump belongs to the configuration it begins in. */
+/** The parts of the range with what counters say of the battery's gaps; an unshaped energy belongs to the configuration it begins in. */
 function partsWithLumps(data: RangeData): Part[] {
   const { lumps } = data;
   if (!lumps.some(({ flow }) => flow === 'charge' || flow === 'discharge')) return [...data.parts];

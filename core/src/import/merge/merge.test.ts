@@ -14,7 +14,7 @@ import { offsetAt, zoneOf } from '../../time/zone.js';
 import { bridge } from './bridge.js';
 import { instantsOf } from './instants.js';
 import { mergeSources } from './mergeSources.js';
-import { settleEnergies } from './settleLumps.js';
+import { settleEnergies } from './settleEnergies.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
 

@@ -8,7 +8,7 @@ import { bridge } from './bridge.js';
 import { derive } from './derive.js';
 import { leadByMeter } from './meterLead.js';
 import { fillFindings, overlay } from './overlay.js';
-import { settleEnergies } from './settleLumps.js';
+import { settleEnergies } from './settleEnergies.js';
 
 /**
  * All sources of a home on one grid: the finest step of them all, from the first start to the last end. Where two

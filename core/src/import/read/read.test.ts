@@ -172,7 +172,7 @@ describe('what cannot be used is refused in words', () => {
     );
   });
 
-  test('a cancel from the door comes through as it is', async () => {
+  test('a cancel from the reader comes through as it is', async () => {
     class Cancelled extends Error {}
     async function* chunks() {
       yield* bytesOf(`${HEADER}\n`);

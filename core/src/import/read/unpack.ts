@@ -163,7 +163,7 @@ async function* once(bytes: Uint8Array): AsyncGenerator<Uint8Array> {
   yield await Promise.resolve(bytes);
 }
 
-/** The decompressed bytes; what the door throws, a cancel for example, comes through as it is. */
+/** The decompressed bytes; what the reader throws, a cancel for example, comes through as it is. */
 async function* gunzipped(where: string, open: Open): AsyncGenerator<Uint8Array> {
   const door: { failed: unknown; packed: number } = { failed: null, packed: 0 };
   const chunks = (async function* () {

@@ -12,13 +12,13 @@ const CHANNEL: Readonly<Record<Flow, readonly [Quantity, 1 | -1]>> = {
   charge: ['battery', -1],
 };
 
-/** So much of a lump may be missing from the course without leaving anything for it. */
+/** So much of an unshaped energy may be missing from the course without leaving anything for it. */
 const COVERED = 0.98;
 /** Difference between a counter and the course of the same time that is worth telling. */
 const DIFFERS_SHARE = 0.05;
 const DIFFERS_WH = 300;
 
-/** A stretch of one flow whose lumps are settled: theirs together. */
+/** A stretch of one flow whose unshaped energies are settled: theirs together. */
 interface Known extends Range {
   readonly wh: number;
   readonly unknownS: number;
@@ -39,7 +39,7 @@ function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: nu
 }
 
 /**
- * Takes from each lump what the course of its flow already holds, so that no energy is counted twice. Shorter lumps go
+ * Takes from each unshaped energy what the course of its flow already holds, so that no energy is counted twice. Shorter unshaped energies go
  * first: a month's total then holds what its days do not.
  * @param channels logged on the grid, derived ones not among them
  */
@@ -65,7 +65,7 @@ export function settleEnergies(
     known.set(flow, list);
     const [from, to] = overlapping(list, lump);
     const within = list.slice(from, to);
-    // Lumps that overlap in part cannot be told apart; the shorter one stands.
+    // Unshaped energies that overlap in part cannot be told apart; the shorter one stands.
     if (within.some((other) => other.fromMs < fromMs || other.toMs > toMs)) continue;
     const withinS = within.reduce((sum, { unknownS }) => sum + unknownS, 0);
     const withinWh = within.reduce((sum, other) => sum + other.wh, 0);
@@ -110,7 +110,7 @@ export function settleEnergies(
   };
 }
 
-/** What the course of a flow holds within a lump. */
+/** What the course of a flow holds within an unshaped energy. */
 function courseWithin(
   { flow, fromMs, toMs }: UnshapedEnergy,
   channels: ReadonlyMap<Quantity, Channel>,
