@@ -44,7 +44,25 @@ const lasts = (starts: Starts, scenario: Partial<Scenario>) =>
   scenarioOutcome(starts, { ...WHOLE_HOME, ...scenario });
 const half = (course: ScenarioOutcome) => course.p50?.value;
 
-describe('options of an outage', () => {
+test('what outages are begun from is a copy of its range: it takes no ten years along to another worker', () => {
+  const log = simulatedStore({
+    seed: 2,
+    days: 60,
+    stepSeconds: 900,
+    idleW: 20,
+    efficiency: 0.9,
+    socStep: 0.01,
+  });
+  const range = { fromMs: log.startMs + 86_400_000, toMs: log.startMs + 3 * 86_400_000 };
+  const starts = startsOf(rangeDataOf(prepare(STORE_HOME, [log]), range));
+  if ('reason' in starts) throw new Error(starts.reason);
+  for (const values of [starts.load, starts.solar, starts.soc]) {
+    expect(values).toHaveLength(192);
+    expect(values.buffer.byteLength).toBe(values.byteLength);
+  }
+});
+
+describe('scenarios of an outage', () => {
   test('share, cap and parts left out each take from the load what they say', async () => {
     const starts = await steadyHome(home, { load_w: 600, heater_load_w: 400 } as Row);
     expect(starts.parts.map(({ name }) => name)).toEqual(['heater']);
