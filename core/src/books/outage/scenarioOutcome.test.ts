@@ -192,6 +192,27 @@ describe('what another reserve would have cost', () => {
       true,
     );
   });
+
+  test('is not told below the one that is set where a full battery holds sun back that no log shows', () => {
+    const [built] = priced.configurations!;
+    const half: System = {
+      ...priced,
+      configurations: [{ ...built!, battery: { ...built!.battery!, reserve: 0.5, cutOff: 0.05 } }],
+    };
+    const [solar, grid] = (['solar', 'grid'] as const).map((quantity) => log.columns.get(quantity)!);
+    const clipped = new Map(log.columns)
+      .set('solar', { ...solar!, values: solar!.values.map((sun, i) => sun + Math.min(0, grid!.values[i]!)) })
+      .set('grid', { ...grid!, values: grid!.values.map((watts) => Math.max(0, watts)) });
+    const costsOf = (source: SourceLog) => {
+      const own = viewFor(half, source);
+      return reserveCosts(own, homeStorage(own)!, half);
+    };
+    const held = costsOf({ ...log, columns: clipped });
+    expect(held.some(({ reserve }) => reserve < 0.5)).toBe(true);
+    for (const { reserve, importKWh, cost } of held)
+      expect([reserve, importKWh === null, cost === null]).toEqual([reserve, reserve < 0.5, reserve < 0.5]);
+    expect(costsOf(log).every(({ importKWh }) => importKWh !== null)).toBe(true);
+  });
 });
 
 describe('outages of 7 minutes to 31 hours in simulated homes (with known truth)', () => {
