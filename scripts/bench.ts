@@ -27,10 +27,9 @@ import {
   outageStarts,
   prepare,
   extendPrepared,
-  rangeReport,
+  report,
   readFile,
   readRows,
-  report,
   surveyFile,
   type ReadLog,
   type SourceLog,
@@ -207,7 +206,7 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
     const again: number[] = [];
     for (let i = 0; i < 15; i++) {
       const from = prepared!.entries[i * 7]!.fromMs;
-      again.push(await timed(() => void rangeReport(prepared!, { ...range, fromMs: from })));
+      again.push(await timed(() => void report(prepared!, { ...range, fromMs: from }, 'days')));
     }
     return {
       seconds: read,

@@ -2,7 +2,7 @@
  * Simulated homes whose capacity fades as is known: how far the rate lies from the truth, how often its interval holds
  * it, and what is said where a monitor hides it. Meters err by a gain of their own.
  */
-import { endMs, prepare, rangeReport, type SourceLog } from '@long-tally/core';
+import { endMs, prepare, report, type SourceLog } from '@long-tally/core';
 import { seededRandom } from '../core/src/statistics/random.js';
 import { simulatedStore, STORE_HOME, type Truth } from '../core/src/testing/store.js';
 import { count, normal, tally } from './fits.js';
@@ -24,7 +24,7 @@ function logOf(truth: Truth, season: Season): SourceLog {
 }
 
 function figuresOf(log: SourceLog) {
-  return rangeReport(prepare(STORE_HOME, [log]), { fromMs: log.startMs, toMs: endMs(log) }).figures;
+  return report(prepare(STORE_HOME, [log]), { fromMs: log.startMs, toMs: endMs(log) }, 'days').figures;
 }
 
 /** Prints the table. */

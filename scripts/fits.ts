@@ -2,7 +2,7 @@
  * Simulated homes with known truth, over a grid of draws, efficiencies, lengths and digits: how far the fits of the
  * losses lie from the truth, and how often their interval holds it. Meters err as their stated accuracy says.
  */
-import { prepare, rangeReport, type Figure } from '@long-tally/core';
+import { prepare, report, type Figure } from '@long-tally/core';
 import { seededRandom } from '../core/src/statistics/random.js';
 import { expectedOf, simulatedStore, STORE_HOME, type Truth } from '../core/src/testing/store.js';
 
@@ -64,7 +64,7 @@ export function printFits(): void {
             };
             const log = simulatedStore(truth);
             const range = { fromMs: log.startMs, toMs: log.startMs + log.count * log.stepMs };
-            const { figures } = rangeReport(prepare(STORE_HOME, [log]), range);
+            const { figures } = report(prepare(STORE_HOME, [log]), range, 'days');
             const real = expectedOf(truth);
             for (const into of [line, all]) {
               count(into.idle, figures['losses.idle.battery']!, real.idleW);

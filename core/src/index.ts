@@ -113,10 +113,9 @@ export type { Clock } from './books/wear/warrantyState.js';
 export { figureEntry, figuresTable, REGISTRY } from './report/registry.js';
 export {
   analyse,
-  rangeReport,
+  report,
   type RangeReport,
   type Report,
-  report,
   type ReportDay,
   type ReportFinding,
 } from './report/report.js';

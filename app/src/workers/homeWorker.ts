@@ -14,7 +14,7 @@ import {
   prepare,
   extendPrepared,
   reconcile,
-  rangeReport,
+  report,
   reserveAdvice,
   readingsLog,
   rollOf,
@@ -128,7 +128,7 @@ const homeWorker: HomeWorker = {
   async report(at, from, to) {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? rangeReport(prepared, range) : null;
+    return range ? report(prepared, range, 'days') : null;
   },
 
   async losses(at, from, to) {

@@ -1,6 +1,6 @@
 import type { Figure } from '../model/figure.js';
 import { rangeDataOf, type Prepared } from '../passes/prepare.js';
-import { rangeReport } from '../report/report.js';
+import { report } from '../report/report.js';
 import type { Range } from '../model/range.js';
 import { isoOf } from '../time/instant.js';
 import { socCycles } from '../books/wear/cycles.js';
@@ -12,7 +12,7 @@ const HEADLINES = /^(?:wear|capacity|warranty)\./;
 /** The evidence of the wear of a range as files by name: cycles, capacity estimates, and the figures with their working. */
 export function wearEvidence(prepared: Prepared, range: Range): Readonly<Record<string, string>> {
   const data = rangeDataOf(prepared, range);
-  const { figures } = rangeReport(prepared, range);
+  const { figures } = report(prepared, range, 'days');
   return {
     'cycles.csv': table(
       ['from', 'to', 'depth_share', 'mean_share', 'count'],

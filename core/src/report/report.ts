@@ -8,7 +8,7 @@ import { capacity } from '../books/capacity/capacity.js';
 import type { Correction } from '../model/correction.js';
 import type { Finding } from '../model/finding.js';
 import { findingsOf } from './findings.js';
-import type { Figure } from '../model/figure.js';
+import type { Figure, FigureEntry } from '../model/figure.js';
 import { endMs, type SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import { budget } from '../books/losses/budget.js';
@@ -162,10 +162,20 @@ export function analyse(
   return report(prepared, range ?? { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
 }
 
-/** The report of another range of a home that is prepared already. */
-export function report(prepared: Prepared, range: Range): Report {
+/**
+ * The report of a range of a home that is prepared.
+ * @param cost `days` leaves out what goes through the samples of the range again, and the lists of its days
+ */
+export function report(prepared: Prepared, range: Range): Report;
+export function report(prepared: Prepared, range: Range, cost: 'days'): RangeReport;
+export function report(
+  prepared: Prepared,
+  range: Range,
+  cost: FigureEntry['cost'] = 'samples',
+): Report | RangeReport {
   const data = rangeDataOf(prepared, range);
-  const own = reportOfView(prepared, data);
+  const own = ofDays(prepared, data);
+  if (cost === 'days') return own;
   return {
     ...own,
     figures: { ...own.figures, ...marked(data, furtherFigures(prepared, data)) },
@@ -199,15 +209,11 @@ function furtherFigures({ columns }: Prepared, data: RangeData) {
   ];
 }
 
-/** As {@link report}, for a reader who has the days already, without what goes through the samples again. */
-export function rangeReport(prepared: Prepared, range: Range): RangeReport {
-  return reportOfView(prepared, rangeDataOf(prepared, range));
-}
-
-function reportOfView(prepared: Prepared, data: RangeData): RangeReport {
+/** What costs days only. */
+function ofDays(prepared: Prepared, data: RangeData): RangeReport {
   const { range, log } = data;
   const figures = figuresOf(data);
-  const gaps = data.gaps;
+  const { gaps } = data;
   const findings = byWeight([...findingsOf(data, prepared.system, figures, gaps), ...prepared.findings]);
   return {
     schema: 'long-tally/report@1',

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { prepare } from '../../passes/prepare.js';
-import { analyse, rangeReport } from '../../report/report.js';
+import { analyse, report } from '../../report/report.js';
 import { endMs, type SourceLog } from '../../model/log.js';
 import { solve } from '../../statistics/solve.js';
 import type { JournalNote } from '../../system/journal.js';
@@ -103,7 +103,7 @@ describe('capacity from discharges', () => {
     expect(reason(STORE_HOME, without('soc'))).toMatch(/no state of charge/);
     expect(reason(STORE_HOME, without('battery'))).toMatch(/no battery power/);
     const home = prepare(STORE_HOME, [source]);
-    const day = rangeReport(home, { fromMs: source.startMs, toMs: source.startMs + 3 * 3_600_000 });
+    const day = report(home, { fromMs: source.startMs, toMs: source.startMs + 3 * 3_600_000 }, 'days');
     expect(day.figures['capacity.now']!.reason).toMatch(/down by 30 %/);
   });
 });

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { reconcile } from '../account/reconcile.js';
 import { prepare } from '../../passes/prepare.js';
-import { analyse, rangeReport } from '../../report/report.js';
+import { analyse, report } from '../../report/report.js';
 import type { SourceLog } from '../../model/log.js';
 import { seededRandom } from '../../statistics/random.js';
 import { logOf } from '../../testing/logs.js';
@@ -199,7 +199,7 @@ describe('what somebody else states', () => {
     const source = simulatedStore({ ...PLAIN, gridCharged: true });
     const home = prepare(STORE_HOME, [source]);
     const range = { fromMs: source.startMs, toMs: source.startMs + 30 * 86_400_000 };
-    const { figures } = rangeReport(home, range);
+    const { figures } = report(home, range, 'days');
     const value = (school: string) => figures[`account.selfSufficiency.${school}`]!.value!;
     const best = (stated: number) => reconcile(home, range, stated)[0]!;
     expect(best(value('grid'))).toMatchObject({
@@ -341,7 +341,7 @@ describe('the course of the losses', () => {
     const home = prepare(STORE_HOME, [source]);
     const range = { fromMs: source.startMs, toMs: source.startMs + 90 * 86_400_000 };
     const course = lossesView(home, range);
-    const { figures } = rangeReport(home, range);
+    const { figures } = report(home, range, 'days');
     const windows = figures['losses.roundTrip.fullToFull']!.basis['windows'];
     expect(course.months.reduce((sum, { windows: own }) => sum + own, 0)).toBe(windows);
     expect(course.stretches.flatMap(({ windows: own }) => own)).toHaveLength(windows as number);

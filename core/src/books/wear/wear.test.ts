@@ -4,7 +4,7 @@ import { wearEvidence } from '../../bookFile/wearEvidence.js';
 import { rateQuantile } from '../../passes/stressHistogram.js';
 import { turningPointsOf } from '../../passes/turningPoints.js';
 import { prepare } from '../../passes/prepare.js';
-import { analyse, rangeReport } from '../../report/report.js';
+import { analyse, report } from '../../report/report.js';
 import { endMs } from '../../model/log.js';
 import { configurationsOf } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
@@ -72,7 +72,7 @@ describe('turning points of the state of charge', () => {
     const prepared = prepare(home, [await logOf(rows, START, 3600)]);
     const from = Date.parse(START);
     const depth = (a: number, b: number) =>
-      rangeReport(prepared, { fromMs: from + a * 3_600_000, toMs: from + b * 3_600_000 }).figures[
+      report(prepared, { fromMs: from + a * 3_600_000, toMs: from + b * 3_600_000 }, 'days').figures[
         'wear.cycles.rainflowDepth'
       ]!.value;
     // 80 down and 40 up again, halved.
@@ -234,7 +234,7 @@ describe('the course of the wear', () => {
   const range = { fromMs: source.startMs, toMs: endMs(source) };
 
   test('its parts add up to the figures', () => {
-    const { figures } = rangeReport(prepared, range);
+    const { figures } = report(prepared, range, 'days');
     const course = wearView(prepared, range);
     const sum = (of: (bin: { count: number; damage: number }) => number) =>
       course.depths.reduce((total, bin) => total + of(bin), 0);
