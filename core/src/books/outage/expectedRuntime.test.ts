@@ -1,9 +1,11 @@
 import { describe, expect, test } from '@jest/globals';
-import { prepare } from '../../passes/prepare.js';
+import { prepare, rangeDataOf } from '../../passes/prepare.js';
 import { endMs, type SourceLog } from '../../model/log.js';
 import { ISLAND_HOME, simulatedIslands } from '../../testing/islands.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
 import { openedOutage, outagesView, outageStarts } from '../../views/outages.js';
+import { homeStorage } from '../shared/homeStorage.js';
+import { expectedOf } from './expectedRuntime.js';
 import { scenarioOf } from './scenario.js';
 import { typicalRuntime } from './typicalRuntime.js';
 
@@ -47,6 +49,27 @@ describe('what an outage could be expected to last', () => {
     expect([tripped.end, tripped.lastedH, tripped.isHeld]).toEqual(['dark', 3, null]);
     const empty = (await steady(470, 40, 30 * 24, 24, 18)).outages[0]!.expected!;
     expect([empty.end, empty.lastedH, empty.isHeld]).toEqual(['empty', 18, true]);
+  });
+
+  test('doubts the load by its meter, and neither the sun nor the store’s own draw with it', async () => {
+    const rows: Row[] = Array.from({ length: 40 * 24 }, (_, h) => {
+      const down = h >= 30 * 24 && h < 30 * 24 + 3;
+      return {
+        load_w: 500,
+        solar_w: 0,
+        battery_w: down ? 500 : 0,
+        grid_w: down ? 0 : 500,
+        grid_v: down ? 0 : 230,
+        soc_pct: 100,
+      };
+    });
+    const log = await logOf(rows, START, 3600);
+    const prepared = prepare(home, [log]);
+    const known = homeStorage(rangeDataOf(prepared, { fromMs: log.startMs, toMs: endMs(log) }))!;
+    const storage = { ...known, capacityOff: 0, parameters: { ...known.parameters, idleW: 500 } };
+    const { expectedH } = expectedOf(prepared.log, prepared.columns, prepared.outages[0]!, storage, 0.5, 0);
+    // 8.55 kWh at 500 W of own draw beside a load of 500, 750 and 250 W.
+    expect(expectedH).toEqual({ value: 8, low: 6, high: 11 });
   });
 
   test('uses nothing that came later', () => {
