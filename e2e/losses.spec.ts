@@ -146,6 +146,8 @@ test('the hut’s inverters are seen to idle, with what to do; a home without a 
   await expect(page.locator('main')).toContainText('The log has no battery power');
   await expectAccessible(page);
   await page.goto(homePath(page, 'account'));
-  await expect(page.locator('main')).toContainText('The log has no solar and no battery power');
+  await expect(page.locator('main')).toContainText(
+    'The log has no solar power and no battery power; columns of them would supply this.',
+  );
   await expectAccessible(page);
 });

@@ -104,5 +104,7 @@ function basisText(key: BasisKey, value: number | string | readonly string[]): s
     const digits = Number.isInteger(value) ? 0 : Math.abs(value) < 1 ? 3 : 1;
     return decimal(value, digits);
   }
+  if (key === 'side' || key === 'batterySide')
+    return String(value).replace(/^[ad]c$/, (side) => side.toUpperCase());
   return typeof value === 'string' ? value : value.join(', ');
 }

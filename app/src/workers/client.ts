@@ -6,7 +6,7 @@ import type { HomeWorker, ImportProgress, ImportWorker } from '../protocol.js';
 const PATIENCE_MS = 10_000;
 
 /** A worker did not load, did not answer, or broke; the next question begins a new one. */
-export class WorkerFailed extends Error {
+class WorkerFailed extends Error {
   override readonly name = 'WorkerFailed';
 }
 

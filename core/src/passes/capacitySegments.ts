@@ -43,7 +43,7 @@ export interface Reset {
  * display of SOC takes to its last: there the charge is known far better than to its last digit, and what a display holds
  * at 100 % does no harm.
  */
-export function segmentsOf(
+function segmentsOf(
   log: Log,
   configurations: readonly Configuration[],
 ): { segments: Segment[]; resets: Reset[] } {

@@ -26,7 +26,7 @@ export interface CutOff {
  * Finds where the battery stops although the home needs it, and does not deliver again until it has been charged: from
  * one interval to the next it falls from work to rest near empty, while others take over or the home goes dark.
  */
-export function cutOffsOf(log: Log, configurations: readonly Configuration[]): CutOff[] {
+function cutOffsOf(log: Log, configurations: readonly Configuration[]): CutOff[] {
   const [battery, load, solar] = (['battery', 'load', 'solar'] as const).map(
     (quantity) => busChannel(log.channels, quantity)?.values,
   );

@@ -36,7 +36,7 @@ export interface IdleStretch {
 }
 
 /** The loss of windows from full to full: P·T + λ·discharge, both at least zero. */
-export function fitWindows(windows: readonly FullWindow[]): RobustFit {
+function fitWindows(windows: readonly FullWindow[]): RobustFit {
   const size = Math.ceil(windows.length / MOST_BLOCKS);
   return robustFit(
     Float64Array.from(windows, hoursOfWindow),

@@ -35,11 +35,10 @@ export function scanAll(scanned: Scanned): Kept {
   return Object.fromEntries(all.map(([name, { scan }]) => [name, scan(scanned)])) as unknown as Kept;
 }
 
-/** What was kept of a log, for a range of it. */
-export function sliceAll(kept: Kept, range: Range, scanned: Scanned): Kept {
-  return Object.fromEntries(
-    all.map(([name, { slice }]) => [name, slice(kept[name], range, scanned)]),
-  ) as unknown as Kept;
+/** What one pass kept of a log, for a range of it. */
+export function sliced<K extends keyof Kept>(name: K, kept: Kept & Scanned, range: Range): Kept[K] {
+  const { slice } = PASSES[name] as unknown as Pass<Kept[K]>;
+  return slice(kept[name], range, kept);
 }
 
 /** What was kept of two stretches, as if both had been gone through as one; null where one of the passes cannot tell. */

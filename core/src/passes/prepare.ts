@@ -1,5 +1,5 @@
 import { happening, within } from './pass.js';
-import { scanAll, sliceAll, type Kept } from './passes.js';
+import { scanAll, sliced, type Kept } from './passes.js';
 import { dailySums } from './dailySums.js';
 import type { Finding } from '../model/finding.js';
 import { checkLog } from '../check/checkLog.js';
@@ -157,8 +157,9 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
 /** What the books read of a range. */
 export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
   const { log, configurations, system } = prepared;
-  const own = sliceAll(prepared, range, prepared);
-  const { entries } = own;
+  const own = <K extends keyof Kept>(name: K) => sliced(name, prepared, range);
+  const entries = own('entries');
+  const windows = own('windows');
   // What a warranty or a trend counts goes back to the beginning of the log.
   const untilEnd = { fromMs: -Infinity, toMs: range.toMs };
   const parts = partsOf(entries);
@@ -185,13 +186,13 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     stress,
     history: within(prepared.entries, untilEnd),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),
-    stretches: idleStretches(own.windows, prepared.steps),
-    windows: own.windows,
-    nights: own.nights,
-    discharges: own.discharges,
-    rests: own.rests,
-    gaps: own.gaps,
-    tare: own.tare,
+    stretches: idleStretches(windows, prepared.steps),
+    windows,
+    nights: own('nights'),
+    discharges: own('discharges'),
+    rests: own('rests'),
+    gaps: own('gaps'),
+    tare: own('tare'),
     floorW: prepared.floorW,
     estimates: happening(prepared.estimates, untilEnd),
     outages: prepared.outages.filter(({ fromMs }) => fromMs >= range.fromMs && fromMs < range.toMs),

@@ -16,7 +16,7 @@ export interface Rest extends Range {
 }
 
 /** Rests of two hours and more within one configuration, up to the last state of charge known in each. */
-export function restsOf(log: Log, configurations: readonly Configuration[]): Rest[] {
+function restsOf(log: Log, configurations: readonly Configuration[]): Rest[] {
   const battery = busChannel(log.channels, 'battery');
   const soc = log.channels.get('soc')?.values;
   if (!battery || !soc) return [];

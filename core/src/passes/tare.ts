@@ -23,7 +23,7 @@ export interface TarePoints {
  * Collects where solar is nothing, the battery discharges and both its DC side and the load are logged: there the
  * inverter's own draw shows. Null where a meter for it is lacking.
  */
-export function tarePoints(log: Log): TarePoints | null {
+function tarePoints(log: Log): TarePoints | null {
   const drawn = log.channels.get('batteryDc');
   const load = log.channels.get('load');
   const grid = log.channels.get('grid');

@@ -102,7 +102,7 @@ const tariff = z.looseObject({
 });
 
 /** Accuracy of the home's meters: gains as shares (0.02 = 2 %), SOC in shares of full, the zero offset in W. */
-export const accuracySchema = z.looseObject({
+const accuracySchema = z.looseObject({
   solar: share.optional(),
   load: share.optional(),
   grid: share.optional(),

@@ -46,7 +46,7 @@ export function periodsOf(days: readonly RollDay[], range: DayRange, grain: Grai
 }
 
 /** The same date of the year before; 29 February has the 28th. */
-export function yearBefore(date: string): string {
+function yearBefore(date: string): string {
   const year = Number(date.slice(0, 4)) - 1;
   return date.endsWith('-02-29') ? `${year}-02-28` : `${year}${date.slice(4)}`;
 }

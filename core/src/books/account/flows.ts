@@ -1,3 +1,4 @@
+import { lackingText } from '../shared/lacking.js';
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { combined, energyUncertainty, type Metered, uncertaintyLines } from '../shared/uncertainty.js';
 import { channelOf, coverageOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
@@ -51,7 +52,10 @@ export function flows(data: RangeData): Record<string, Figure> {
       const method = flowMethod(key);
       const name = `account.flow.${key}`;
       if (missing.length > 0)
-        return [name, notMeasured('kWh', method, `The log has no ${missing.join(' and no ')} power.`)];
+        return [
+          name,
+          notMeasured('kWh', method, lackingText(missing.map((quantity) => `${quantity} power`))),
+        ];
       const { busS } = data.total;
       if (busS === 0) return [name, insufficient('kWh', method, 'In no interval are all four flows known.')];
       const wh = whOf(data);

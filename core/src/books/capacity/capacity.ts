@@ -1,3 +1,4 @@
+import { lackingText } from '../shared/lacking.js';
 import {
   insufficient,
   notMeasured,
@@ -77,13 +78,7 @@ function lacking(data: RangeData): (unit: Unit, method: Method) => Figure {
     ...(channelOf(data, 'battery') ? [] : ['battery power']),
     ...(data.log.channels.has('soc') ? [] : ['state of charge']),
   ];
-  if (lacks.length > 0)
-    return (unit, method) =>
-      notMeasured(
-        unit,
-        method,
-        `The log has no ${lacks.join(' and no ')}; a column of it would supply this.`,
-      );
+  if (lacks.length > 0) return (unit, method) => notMeasured(unit, method, lackingText(lacks));
   if (data.parts.at(-1)!.configuration.usableWh === null)
     return (unit, method) =>
       notMeasured(unit, method, 'The battery’s capacity is not described; the system file would supply it.');

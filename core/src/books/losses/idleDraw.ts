@@ -1,3 +1,4 @@
+import { lackingText } from '../shared/lacking.js';
 import type { Basis } from '../../model/basis.js';
 import { toldApart } from '../shared/idleDraw.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
@@ -42,13 +43,7 @@ function refused(view: RangeData): ((unit: 'W' | 'share', method: Method) => Fig
     ...(channelOf(view, 'battery') ? [] : ['battery power']),
     ...(view.log.channels.has('soc') ? [] : ['state of charge']),
   ];
-  if (lacks.length > 0)
-    return (unit, method) =>
-      notMeasured(
-        unit,
-        method,
-        `The log has no ${lacks.join(' and no ')}; a column of it would supply this.`,
-      );
+  if (lacks.length > 0) return (unit, method) => notMeasured(unit, method, lackingText(lacks));
   if (toldApart(view).length > 0) return null;
   const windows = view.windows.length;
   const lossWh = view.windows.reduce((sum, { chargeWh, dischargeWh }) => sum + chargeWh - dischargeWh, 0);

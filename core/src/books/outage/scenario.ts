@@ -26,7 +26,7 @@ export const WHOLE_HOME: Scenario = {
 };
 
 /** What an option takes for given, in words. */
-export function scenarioName({ share, capW, without, hasSun, startSoc, leastSoc }: Scenario): string {
+function scenarioName({ share, capW, without, hasSun, startSoc, leastSoc }: Scenario): string {
   const percent = (part: number) => `${Math.round(100 * part)} %`;
   const said = [
     ...(share < 1 ? [`${percent(share)} of the load`] : []),

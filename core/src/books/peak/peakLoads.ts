@@ -1,3 +1,4 @@
+import { lackingText } from '../shared/lacking.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import type { BusColumns } from '../../passes/busColumns.js';
 import { halfDigit } from '../shared/uncertainty.js';
@@ -199,8 +200,7 @@ function transferCount(
     ...(battery ? [] : ['battery power']),
     ...(soc ? [] : ['state of charge']),
   ];
-  if (lacks.length > 0)
-    return notMeasured('count', TRANSFERS, `The log has no ${lacks.join(', ')}; columns of them would tell.`);
+  if (lacks.length > 0) return notMeasured('count', TRANSFERS, lackingText(lacks));
   const canTell = data.parts.some(
     ({ configuration: { hasGrid, limits } }) => hasGrid && limits.islandW !== null,
   );

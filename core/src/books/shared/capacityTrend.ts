@@ -12,7 +12,7 @@ const LEAST_YEARS = 0.5;
 /** Without a temperature the season can be told from a trend only over so many years. */
 const LEAST_SEASONS = 1.4;
 const LEAST_KELVIN = 8;
-export const STANDARD_CELSIUS = 20;
+const STANDARD_CELSIUS = 20;
 const RESAMPLES = 200;
 /** More months than this are taken by quarters: the slopes grow with the square of their number. */
 const MOST_BLOCKS = 36;

@@ -22,7 +22,7 @@ export const readingSchema = z.object({
 export type Reading = z.infer<typeof readingSchema>;
 
 /** Name under which readings stand among the sources. */
-export const READINGS_NAME = 'counter readings';
+const READINGS_NAME = 'counter readings';
 /** Last digit of a meter's display, Wh. */
 const DIGIT_WH = 100;
 

@@ -34,7 +34,7 @@ export const UNITS = [
 export type FileUnit = (typeof UNITS)[number];
 
 /** Order of a date's parts, or the count it is given as. `ymd` holds ISO 8601. */
-export const TIME_FORMATS = ['ymd', 'dmy', 'mdy', 'unix-s', 'unix-ms', 'serial'] as const;
+const TIME_FORMATS = ['ymd', 'dmy', 'mdy', 'unix-s', 'unix-ms', 'serial'] as const;
 export type TimeFormat = (typeof TIME_FORMATS)[number];
 
 const ROLES: readonly string[] = [...POWER_QUANTITIES, ...INSTANT_QUANTITIES, ...ONE_WAY];

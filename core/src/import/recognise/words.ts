@@ -189,7 +189,7 @@ export function wordsOf(header: string): string[] {
 }
 
 /** The unit a header or a cell of the unit row writes, or null. */
-export function unitIn(header: string): FileUnit | null {
+function unitIn(header: string): FileUnit | null {
   const bracketed = /[[(]\s*([^\])]+?)\s*[\])]/g;
   const candidates = [...header.matchAll(bracketed)].map(([, text]) => text!);
   const trailing = /(?:^|[\s_\-./,])(kWh|MWh|Wh|kW|MW|W|%|pct|V|A|Hz|°\s?[CF]|degC|degF|C|F)\s*$/i.exec(
