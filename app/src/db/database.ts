@@ -1,4 +1,5 @@
 import type {
+  Column,
   Correction,
   Finding,
   JournalNote,
@@ -42,7 +43,8 @@ export interface Source {
   readonly startMs: number;
   readonly stepMs: number;
   readonly count: number;
-  readonly columns: readonly { readonly quantity: Quantity; readonly resolution: number }[];
+  readonly firstLine?: number | undefined;
+  readonly columns: readonly (Omit<Column, 'values'> & { readonly quantity: Quantity })[];
   readonly lumps: readonly UnshapedEnergy[];
   readonly findings: readonly Finding[];
 }

@@ -57,7 +57,14 @@ export const sourceRow = z.looseObject({
   startMs: z.number(),
   stepMs: z.number().positive(),
   count,
-  columns: z.array(z.looseObject({ quantity: quantitySchema, resolution: z.number() })),
+  firstLine: count.optional(),
+  columns: z.array(
+    z.looseObject({
+      quantity: quantitySchema,
+      resolution: z.number(),
+      counter: z.looseObject({ digitWh: z.number(), isDaily: z.boolean() }).optional(),
+    }),
+  ),
   lumps: z.array(lump),
   findings: z.array(findingSchema.loose()),
 }) as unknown as z.ZodType<Source>;

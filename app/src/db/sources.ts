@@ -118,7 +118,12 @@ export async function storeSource(
     startMs: log.startMs,
     stepMs: log.stepMs,
     count: log.count,
-    columns: [...log.columns].map(([quantity, { resolution }]) => ({ quantity, resolution })),
+    columns: [...log.columns].map(([quantity, { resolution, counter }]) => ({
+      quantity,
+      resolution,
+      ...(counter ? { counter } : {}),
+    })),
+    ...(log.firstLine === undefined ? {} : { firstLine: log.firstLine }),
     lumps: log.lumps,
     findings: log.findings,
   });
@@ -177,13 +182,13 @@ export async function loadSources(
 ): Promise<Map<number, SourceLog>> {
   const sources = (await sourcesOf(homeId)).filter(({ removedAt }) => removedAt === null);
   const loaded = await Promise.all(
-    sources.map(async ({ id, name, startMs, stepMs, count, columns, lumps, findings }) => {
+    sources.map(async ({ id, name, startMs, stepMs, count, firstLine, columns, lumps, findings }) => {
       const known = held.get(id);
       if (known) return [id, known] as const;
       const joined = new Map<Quantity, Column>(
-        columns.map(({ quantity, resolution }) => [
+        columns.map(({ quantity, ...of }) => [
           quantity,
-          { values: withRoom(Float64Array, count).fill(NaN), resolution },
+          { ...of, values: withRoom(Float64Array, count).fill(NaN) },
         ]),
       );
       await db.chunks
@@ -195,7 +200,8 @@ export async function loadSources(
           if (chunk && chunk.from + chunk.values.length <= count)
             joined.get(chunk.quantity)?.values.set(chunk.values, chunk.from);
         });
-      return [id, { name, startMs, stepMs, count, lumps, findings, columns: joined }] as const;
+      const line = firstLine === undefined ? {} : { firstLine };
+      return [id, { name, startMs, stepMs, count, lumps, findings, columns: joined, ...line }] as const;
     }),
   );
   return new Map(loaded);

@@ -10,7 +10,7 @@ export function corrected(source: SourceLog, corrections: readonly Correction[])
 }
 
 function applied(source: SourceLog, correction: Correction): SourceLog {
-  if (correction.kind === 'lead') return source;
+  if (correction.kind === 'lead' || correction.kind === 'keep') return source;
   if (correction.kind === 'shift') return shifted(source, correction.byMs, correction.stretches);
   if (correction.kind === 'exchange') return exchanged(source, correction.quantities);
   const columns = new Map<Quantity, Column>();

@@ -23,7 +23,7 @@ export function spikeFindings(log: Log): Finding[] {
   const findings: Finding[] = [];
   for (const quantity of ['solar', 'load', 'grid', 'battery', 'batteryDc'] as const) {
     const channel = log.channels.get(quantity);
-    if (channel?.origin !== 'logged') continue;
+    if (channel?.origin !== 'logged' || channel.counter) continue;
     const spikes = spikesOf(channel.values);
     if (spikes.length === 0) continue;
     findings.push(spikeFinding(log, quantity, channel.values, spikes.slice(0, MOST_TOLD)));

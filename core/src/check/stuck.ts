@@ -24,6 +24,8 @@ export function stuckFindings(log: Log, usableWh: number | null): Finding[] {
   for (const quantity of ['solar', 'load', 'grid', 'battery', 'batteryDc', 'soc'] as const) {
     const channel = log.channels.get(quantity);
     if (channel?.origin !== 'logged') continue;
+    // A line between two ticks of a counter stands still by itself.
+    if (isPower(quantity) && channel.counter) continue;
     const runs = isPower(quantity)
       ? stuckPower(channel.values, log, STANDING_W[quantity] ?? 100)
       : stuckSoc(channel.values, log, usableWh);

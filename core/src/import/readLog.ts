@@ -220,6 +220,7 @@ export async function readPart(part: Part, mapping: Mapping | null, system: Syst
   return {
     log: {
       ...log,
+      ...(table.rows === log.count && scanner.backwards.count === 0 ? { firstLine: scanner.firstLine } : {}),
       findings: [
         ...met.filter(({ code }) => !putBack || code !== 'unordered-rows'),
         ...findings,

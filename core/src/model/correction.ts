@@ -17,7 +17,8 @@ const stretches = z.array(z.tuple([z.number(), z.number()])).min(1);
  * A layer over what the files say; the files stay as they came. `source` names one file, null means every one.
  * `scale` multiplies a quantity, or every power where it names none (−1 turns the sign, 1000 makes W of kW); `exchange`
  * lets two columns change places; `complement` makes a state of charge of a depth of discharge; `shift` moves a clock;
- * `blank` takes values for missing, of one quantity or of all; `lead` lets one source lead a quantity that several give.
+ * `blank` takes values for missing, of one quantity or of all; `lead` lets one source lead a quantity that several give;
+ * `keep` counts values that are taken for physically impossible.
  */
 export const correctionSchema = z.discriminatedUnion('kind', [
   z.object({
@@ -45,6 +46,7 @@ export const correctionSchema = z.discriminatedUnion('kind', [
     stretches,
   }),
   z.object({ kind: z.literal('lead'), source: z.string(), quantity }),
+  z.object({ kind: z.literal('keep'), source: z.string().nullable(), quantity }),
 ]);
 
 export type Correction = z.infer<typeof correctionSchema>;
@@ -53,6 +55,8 @@ export type Correction = z.infer<typeof correctionSchema>;
 export function correctionText(correction: Correction): string {
   const of = correction.source === null ? '' : ` of ${correction.source}`;
   if (correction.kind === 'lead') return `${correction.source} leads ${correction.quantity}.`;
+  if (correction.kind === 'keep')
+    return `Values of ${correction.quantity}${of} count as they are, however high.`;
   if (correction.kind === 'shift')
     return `The clock${of} is moved by ${Number((correction.byMs / 60_000).toFixed(1))} min${correction.stretches ? ` in ${correction.stretches.length} stretches` : ''}.`;
   if (correction.kind === 'exchange')

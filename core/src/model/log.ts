@@ -7,6 +7,15 @@ export interface Column {
   readonly values: Float64Array;
   /** Last digit the file writes, in the column's unit: 1 for whole watts, 0.01 for whole per cent of SOC. */
   readonly resolution: number;
+  /** Of a power that was made from counters. */
+  readonly counter?: Counter;
+}
+
+/** The last digit of the counters a power was made from: it counts at the ends of a range, not in every step. */
+export interface Counter {
+  readonly digitWh: number;
+  /** True where they start anew each day, so that each day ends with a digit of its own. */
+  readonly isDaily: boolean;
 }
 
 /** A regular time grid: cell i runs from `startMs + i * stepMs` for `stepMs`. */
@@ -39,6 +48,8 @@ export interface SourceLog extends Grid {
   /** What was met while reading it. */
   readonly findings: readonly Finding[];
   readonly columns: ReadonlyMap<Quantity, Column>;
+  /** Line of the file that holds the first cell, where each line holds the cell after the one before it. */
+  readonly firstLine?: number;
 }
 
 /** Where a channel's value comes from. `known` is a value that needs no meter, as the grid of a home without one. */

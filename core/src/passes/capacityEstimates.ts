@@ -33,12 +33,14 @@ export interface Estimate {
  * (what went in − the draw) ÷ rise, less what is lost on the way out again. Draw and loss are those that the windows of
  * that time give; a charge without them says nothing.
  * @param tests stretches in which the journal tells of a test
+ * @param digitWh last digit of the battery's counters, 0 for a power
  * @source common practice, no published source
  */
 export function estimatesOf(
   segments: readonly Segment[],
   stretches: readonly IdleStretch[],
   tests: readonly Range[],
+  digitWh: number,
 ): Estimate[] {
   return segments.flatMap((segment) => {
     const { configuration, direction, fromMs, toMs, socFrom, socTo, moveACell } = segment;
@@ -58,7 +60,12 @@ export function estimatesOf(
         atMs: toMs,
         configuration,
         wh,
-        half: Math.hypot(steps * wh, (draw.half * hours) / depth, isCharge ? draw.outOff * wh : 0),
+        half: Math.hypot(
+          steps * wh,
+          (draw.half * hours) / depth,
+          isCharge ? draw.outOff * wh : 0,
+          digitWh / depth,
+        ),
         depth,
         direction,
         socTo,

@@ -6,6 +6,8 @@ import type { Configuration } from '../system/configuration.js';
 /** Windows that a fit needs, and how much their mean discharge must vary between them, as a share of its mean. */
 export const LEAST_WINDOWS = 10;
 export const LEAST_SPREAD = 0.12;
+/** A counter's last digit above this share of what a window discharges is an error that the fit would take for a spread. */
+const DIGIT_SHARE = 0.03;
 /** A step in the idle draw is one when it is so strong and so large. */
 const STEP_STRENGTH = 8;
 const STEP_W = 6;
@@ -81,23 +83,31 @@ function drawsW(windows: readonly FullWindow[], lambda: number): Float64Array {
   );
 }
 
-/** The windows of a range by configuration and step, each stretch with its own fit. */
-export function idleStretches(windows: readonly FullWindow[], steps: readonly IdleStep[]): IdleStretch[] {
+/**
+ * The windows of a range by configuration and step, each stretch with its own fit.
+ * @param digitWh last digit of the battery's counters, 0 for a power
+ */
+export function idleStretches(
+  windows: readonly FullWindow[],
+  steps: readonly IdleStep[],
+  digitWh: number,
+): IdleStretch[] {
   return byConfiguration(windows).flatMap((own) => {
     const cuts = steps.filter(({ configuration }) => configuration === own[0]!.configuration);
     const edges = [-Infinity, ...cuts.map(({ atMs }) => atMs), Infinity];
     return edges.slice(1).flatMap((to, k) => {
       const part = own.filter(({ fromMs }) => fromMs >= edges[k]! && fromMs < to);
-      return part.length > 0 ? [stretchOf(part)] : [];
+      return part.length > 0 ? [stretchOf(part, digitWh)] : [];
     });
   });
 }
 
-function stretchOf(windows: readonly FullWindow[]): IdleStretch {
+function stretchOf(windows: readonly FullWindow[], digitWh: number): IdleStretch {
   const sum = (of: (window: FullWindow) => number) => windows.reduce((total, one) => total + of(one), 0);
   const means = windows.map((window) => window.dischargeWh / hoursOfWindow(window));
   const mean = means.reduce((total, one) => total + one, 0) / means.length;
   const variance = means.reduce((total, one) => total + (one - mean) ** 2, 0) / Math.max(1, means.length - 1);
+  const meanHours = sum(hoursOfWindow) / windows.length;
   const spread = mean > 0 ? Math.sqrt(variance) / mean : 0;
   return {
     configuration: windows[0]!.configuration,
@@ -106,7 +116,10 @@ function stretchOf(windows: readonly FullWindow[]): IdleStretch {
     dischargeWh: sum(({ dischargeWh }) => dischargeWh),
     lossWh: sum(({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
     spread,
-    fit: windows.length >= LEAST_WINDOWS && spread >= LEAST_SPREAD ? fitWindows(windows) : null,
+    fit:
+      windows.length >= LEAST_WINDOWS && spread >= LEAST_SPREAD && digitWh <= DIGIT_SHARE * mean * meanHours
+        ? fitWindows(windows)
+        : null,
   };
 }
 

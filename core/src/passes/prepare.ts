@@ -6,6 +6,7 @@ import { checkLog } from '../check/checkLog.js';
 import { implausibleSources } from '../check/plausibility.js';
 import { compareSources, comparisonFindings, type Comparison } from '../check/compareSources.js';
 import type { Correction } from '../model/correction.js';
+import { withoutImpossible } from '../check/impossible.js';
 import { corrected } from '../check/applyCorrections.js';
 import { floorFinding, meterFloor } from '../check/meterFloor.js';
 import { estimatesOf, type Estimate } from './capacityEstimates.js';
@@ -17,6 +18,7 @@ import { addSums, noSums } from './sums.js';
 import { addStress, noStress } from './stressHistogram.js';
 import { turningPointsIn } from './turningPoints.js';
 import { idleSteps, idleStretches, type IdleStep } from './idleFit.js';
+import { busChannel } from '../import/merge/derive.js';
 import { mergeSources } from '../import/merge/mergeSources.js';
 import { interruptionsOf } from './interruptions.js';
 import { testsOf, withJournal } from './journalOutages.js';
@@ -92,10 +94,13 @@ export function prepare(
   return concluded(given, merged, scanSamples(log, given.configurations));
 }
 
-/** A home's logs with its corrections laid over them, and what its journal leaves out. */
-export function correctedSources({ sources, corrections, journal }: HomeInputs): SourceLog[] {
+/** A home's logs with its corrections laid over them, without what its journal leaves out and what cannot be. */
+export function correctedSources(given: HomeInputs): SourceLog[] {
+  const { system, sources, corrections, journal, configurations } = given;
   const layers = [...corrections, ...leftOut(journal)];
-  return sources.map((source) => corrected(source, layers));
+  return sources.map((source) =>
+    withoutImpossible(corrected(source, layers), configurations, corrections, system.timeZone),
+  );
 }
 
 /** Lays corrected logs of a home together. */
@@ -120,11 +125,17 @@ export function scanSamples(
   return { columns, ...scanAll({ log, columns, configurations }) };
 }
 
+/** Last digit of the battery's counters, Wh; 0 for a power. */
+function batteryDigitWh({ channels }: Log): number {
+  return busChannel(channels, 'battery')?.counter?.digitWh ?? 0;
+}
+
 /** Draws from merged logs and their samples what holds for the whole of them. */
 export function concluded(given: HomeInputs, merged: Merged, samples: Samples): Prepared {
   const { log, read, merging, comparisons } = merged;
   const floorW = meterFloor(log);
   const steps = idleSteps(samples.windows);
+  const digitWh = batteryDigitWh(log);
   const { configurations, journal } = given;
   const interruptions = interruptionsOf(log, samples.columns, configurations);
   const told = withJournal(log, samples.columns, configurations, journal, interruptions);
@@ -137,8 +148,9 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
     outages: outageLedger(log, samples.columns, told.interruptions),
     estimates: estimatesOf(
       samples.capacity.segments,
-      idleStretches(samples.windows, steps),
+      idleStretches(samples.windows, steps, digitWh),
       testsOf(journal),
+      digitWh,
     ),
     findings: [
       ...read,
@@ -186,7 +198,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     stress,
     history: within(prepared.entries, untilEnd),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),
-    stretches: idleStretches(windows, prepared.steps),
+    stretches: idleStretches(windows, prepared.steps, batteryDigitWh(log)),
     windows,
     nights: own('nights'),
     discharges: own('discharges'),

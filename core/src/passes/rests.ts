@@ -20,7 +20,7 @@ function restsOf(log: Log, configurations: readonly Configuration[]): Rest[] {
   const battery = busChannel(log.channels, 'battery');
   const soc = log.channels.get('soc')?.values;
   if (!battery || !soc) return [];
-  const limit = Math.max(REST_W, 0.999 * battery.resolution);
+  const limit = battery.counter ? REST_W : Math.max(REST_W, 0.999 * battery.resolution);
   const { startMs, stepMs } = log;
   return configurations.flatMap((configuration) => {
     const rests: Rest[] = [];

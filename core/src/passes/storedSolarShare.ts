@@ -1,4 +1,5 @@
 import { cellAt, type Log } from '../model/log.js';
+import { isBypass, isOnDc } from './bypass.js';
 import type { Configuration } from '../system/configuration.js';
 
 /** Charging of so long a time gives the mix with which the store is taken to begin. */
@@ -13,14 +14,15 @@ export interface StoredShareState {
 interface Flows {
   readonly solar: Float64Array | null;
   readonly load: Float64Array | null;
+  readonly grid: Float64Array | null;
   readonly battery: Float64Array | null;
   readonly soc: Float64Array | null;
 }
 
 /**
  * Traces the origin of what a battery holds: charge mixes with what is stored in proportion, discharge takes the mix as
- * it is, losses fall on both alike. What charges is solar as far as solar exceeds the load. The first mix is that of the
- * first 14 days' charging; until the first turnover of the store it counts for nothing.
+ * it is, losses fall on both alike. What charges is solar as far as solar exceeds the load, and all of it in a hybrid's
+ * bypass. The first mix is that of the first 14 days' charging; until the first turnover of the store it counts for nothing.
  * @param state where the log goes on another's trace; its store has turned over by then
  * @returns share of solar origin at the start of each cell; null where a flow, the state of charge or the capacity is
  *   not known
@@ -28,7 +30,7 @@ interface Flows {
  */
 export function solarShareOf(
   log: Log,
-  { solar, load, battery, soc }: Flows,
+  { solar, load, grid, battery, soc }: Flows,
   configurations: readonly Configuration[],
   state?: StoredShareState,
 ): Float32Array | null {
@@ -40,7 +42,9 @@ export function solarShareOf(
   // Held to single precision, as it is kept, so that a trace can go on from any cell.
   let share = state ? state.share : Math.fround(firstMix(solar, load, battery, firstCells));
   let discharged = state ? Infinity : 0;
-  for (const { fromMs, toMs, usableWh } of configurations) {
+  for (const configuration of configurations) {
+    const { fromMs, toMs, usableWh } = configuration;
+    const canBypass = grid !== null && isOnDc(log, configuration);
     const [from, to] = [cellAt(log, fromMs), cellAt(log, toMs)];
     if (usableWh === null) {
       shares.fill(NaN, from, to);
@@ -58,7 +62,8 @@ export function solarShareOf(
       } else if (power < 0) {
         const spare = solar[i]! - load[i]!;
         if (spare !== spare) continue;
-        const fromSun = spare <= 0 ? 0 : spare < -power ? spare : -power;
+        const passes = canBypass && isBypass(load[i]!, grid[i]!, solar[i]!, -power);
+        const fromSun = passes ? -power : spare <= 0 ? 0 : spare < -power ? spare : -power;
         const into = -power * hours;
         share = Math.fround((share * stored + fromSun * hours) / (stored + into));
       }

@@ -1,6 +1,7 @@
 import type { Log } from '../model/log.js';
 import type { Configuration } from '../system/configuration.js';
 import { KNOWN, type BusColumns } from './busColumns.js';
+import { isBypass, isOnDc } from './bypass.js';
 import { noteEvents, noteLegs, noteRating } from './extremes.js';
 import { noSums, type Cells, type Sums } from './sums.js';
 
@@ -17,7 +18,7 @@ export function sumCells(log: Log, columns: BusColumns, configuration: Configura
   sumChannels(sums, columns, cells, stepS);
   sumKnown(sums, columns, cells, stepS);
   sumMeter(sums, columns, cells, stepS);
-  sumBus(sums, columns, cells, stepS);
+  sumBus(sums, columns, cells, stepS, isOnDc(log, configuration));
   sumSoc(sums, columns, cells, stepS);
   sumStore(sums, columns, cells, stepS);
   noteEvents(sums, log, columns, configuration, cells);
@@ -122,11 +123,12 @@ function sumBus(
   { solar, load, grid, battery, solarShare }: BusColumns,
   { from, to }: Cells,
   stepS: number,
+  canBypass: boolean,
 ): void {
   if (!solar || !load || !grid || !battery) return;
-  let [cells, sun, used, bought, sold, charged, discharged] = [0, 0, 0, 0, 0, 0, 0];
+  let [cells, sun, used, bought, exported, charged, discharged] = [0, 0, 0, 0, 0, 0, 0];
   let [sunToLoad, storeToLoad, sunSold, gridCharged, carried, shortSun, shortStore] = [0, 0, 0, 0, 0, 0, 0];
-  let [trickle, trickleCells] = [0, 0];
+  let [trickle, trickleCells, gridToLoad, storeSold, tracedGrid] = [0, 0, 0, 0, 0];
   let [traced, tracedLoad, tracedSun, tracedStore, fromSun] = [0, 0, 0, 0, 0];
   let [parked, parkedLoad, parkedCells] = [0, 0, 0];
   for (let i = from; i < to; i++) {
@@ -143,12 +145,12 @@ function sumBus(
     sun += s;
     used += l;
     bought += buying;
-    sold += selling;
+    exported += selling;
     charged += charge;
     discharged += discharge;
     const shining = s > 0 ? s : 0;
     const need = l > 0 ? l : 0;
-    const direct = shining < need ? shining : need;
+    const direct = canBypass && isBypass(need, buying, shining, charge) ? 0 : shining < need ? shining : need;
     const spare = shining - direct;
     const stored = spare < charge ? spare : charge;
     const left = spare - stored;
@@ -157,8 +159,14 @@ function sumBus(
     const fromGrid = charge - stored;
     sunToLoad += direct;
     storeToLoad += served;
-    sunSold += left < selling ? left : selling;
-    gridCharged += fromGrid < buying ? fromGrid : buying;
+    const gridIn = fromGrid < buying ? fromGrid : buying;
+    const gridServed = buying - gridIn < need ? buying - gridIn : need;
+    const sold = left < selling ? left : selling;
+    const storeLeft = discharge - served;
+    sunSold += sold;
+    storeSold += storeLeft < selling - sold ? storeLeft : selling - sold;
+    gridCharged += gridIn;
+    gridToLoad += gridServed;
     if (shining + discharge > need * 1.03 + 10) {
       carried += need;
     } else {
@@ -171,6 +179,7 @@ function sumBus(
       tracedLoad += need;
       tracedSun += direct;
       tracedStore += served;
+      tracedGrid += gridServed;
       fromSun += served * share;
     }
     if (buying > 0 && s < PARKED_W && b < PARKED_W && b > -PARKED_W) {
@@ -188,13 +197,15 @@ function sumBus(
   sums.solarBus = sun * hours;
   sums.loadBus = used * hours;
   sums.importBus = bought * hours;
-  sums.exportBus = sold * hours;
+  sums.exportBus = exported * hours;
   sums.chargeBus = charged * hours;
   sums.dischargeBus = discharged * hours;
   sums.solarToLoadBus = sunToLoad * hours;
   sums.dischargeToLoadBus = storeToLoad * hours;
   sums.solarToExportBus = sunSold * hours;
   sums.gridChargedBus = gridCharged * hours;
+  sums.gridToLoadBus = gridToLoad * hours;
+  sums.dischargeToExportBus = storeSold * hours;
   sums.carriedLoadBus = carried * hours;
   sums.shortSolarBus = shortSun * hours;
   sums.shortDischargeBus = shortStore * hours;
@@ -205,6 +216,7 @@ function sumBus(
   sums.solarToLoadOrigin = tracedSun * hours;
   sums.dischargeToLoadOrigin = tracedStore * hours;
   sums.storedSolarToLoadOrigin = fromSun * hours;
+  sums.gridToLoadOrigin = tracedGrid * hours;
   sums.standbyWh = parked * hours;
   sums.standbyLoadWh = parkedLoad * hours;
   sums.standbyS = parkedCells * stepS;

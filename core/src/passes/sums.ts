@@ -39,13 +39,16 @@ export function noSums() {
     shortSolarBus: 0,
     shortDischargeBus: 0,
     gridChargedBus: 0,
+    gridToLoadBus: 0,
+    dischargeToExportBus: 0,
     trickleBus: 0,
     trickleS: 0,
-    /** Where the origin of what is stored is known: load, solar to load, and what of the discharge to load was solar. */
+    /** Where the origin of what is stored is known: load, its parts, and what of the discharge to load was solar. */
     loadOrigin: 0,
     solarToLoadOrigin: 0,
     dischargeToLoadOrigin: 0,
     storedSolarToLoadOrigin: 0,
+    gridToLoadOrigin: 0,
     originS: 0,
     /** Battery parked, no sun, the grid carrying the home: what comes in beside the load. */
     standbyWh: 0,
@@ -127,12 +130,15 @@ export function addSums(total: Sums, later: Sums): void {
   total.shortSolarBus += later.shortSolarBus;
   total.shortDischargeBus += later.shortDischargeBus;
   total.gridChargedBus += later.gridChargedBus;
+  total.gridToLoadBus += later.gridToLoadBus;
+  total.dischargeToExportBus += later.dischargeToExportBus;
   total.trickleBus += later.trickleBus;
   total.trickleS += later.trickleS;
   total.loadOrigin += later.loadOrigin;
   total.solarToLoadOrigin += later.solarToLoadOrigin;
   total.dischargeToLoadOrigin += later.dischargeToLoadOrigin;
   total.storedSolarToLoadOrigin += later.storedSolarToLoadOrigin;
+  total.gridToLoadOrigin += later.gridToLoadOrigin;
   total.originS += later.originS;
   total.standbyWh += later.standbyWh;
   total.standbyLoadWh += later.standbyLoadWh;

@@ -1,6 +1,13 @@
 import { lackingText } from '../shared/lacking.js';
+import { counterOf } from '../../import/merge/flows.js';
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
-import { combined, energyUncertainty, type Metered, uncertaintyLines } from '../shared/uncertainty.js';
+import {
+  combined,
+  energyUncertainty,
+  type Metered,
+  type Uncertainty,
+  uncertaintyLines,
+} from '../shared/uncertainty.js';
 import { channelOf, coverageOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
 
 const SOURCE =
@@ -21,21 +28,22 @@ const FLOWS: readonly (readonly [
     ({ total }) => Math.max(0, total.chargeBus - total.gridChargedBus),
   ],
   ['solarToExport', 'solar to export', 'grid', ({ total }) => total.solarToExportBus],
-  ['storeToLoad', 'store to load', 'battery', ({ total }) => total.dischargeToLoadBus],
   [
-    'storeToExport',
-    'store to export',
+    'storeToLoad',
+    'store to load',
     'battery',
-    ({ total }) => Math.max(0, total.dischargeBus - total.dischargeToLoadBus),
+    // Lines between ticks meet the load less closely than the meters would: what is not sold is used.
+    (data) =>
+      channelOf(data, 'battery')!.counter
+        ? data.total.dischargeBus - data.total.dischargeToExportBus
+        : data.total.dischargeToLoadBus,
   ],
-  [
-    'gridToLoad',
-    'grid to load',
-    'grid',
-    ({ total }) => Math.max(0, total.loadBus - total.solarToLoadBus - total.dischargeToLoadBus),
-  ],
+  ['storeToExport', 'store to export', 'battery', ({ total }) => total.dischargeToExportBus],
+  ['gridToLoad', 'grid to load', 'grid', ({ total }) => total.gridToLoadBus],
   ['gridToStore', 'grid to store', 'grid', ({ total }) => total.gridChargedBus],
 ];
+
+const NEEDED: readonly Metered[] = ['solar', 'load', 'grid', 'battery'];
 
 /** How a flow is computed. */
 export function flowMethod(key: string): Method {
@@ -43,10 +51,21 @@ export function flowMethod(key: string): Method {
   return { id: `account.flow-${key}`, formula: `Σ ${what}, interval by interval`, source: SOURCE };
 }
 
+/** So many digits a day the lines between a counter's ticks may put into the wrong flow (in simulation up to 0.7). */
+const MISPLACED_DIGITS = 1;
+
+/** How far a flow may be off by the counters it was split from, Wh. */
+export function misplaced(data: RangeData): Uncertainty[] {
+  const { counter } = counterOf(NEEDED.flatMap((quantity) => channelOf(data, quantity) ?? []));
+  if (!counter) return [];
+  const days = data.total.busS / 86_400;
+  const half = MISPLACED_DIGITS * counter.digitWh * days;
+  return [{ label: `counters, last digit of ${counter.digitWh / 1000} kWh, once a day`, half }];
+}
+
 /** Where each source went, solar first. */
 export function flows(data: RangeData): Record<string, Figure> {
-  const needed: readonly Metered[] = ['solar', 'load', 'grid', 'battery'];
-  const missing = needed.filter((quantity) => !channelOf(data, quantity));
+  const missing = NEEDED.filter((quantity) => !channelOf(data, quantity));
   return Object.fromEntries(
     FLOWS.map(([key, what, meter, whOf]) => {
       const method = flowMethod(key);
@@ -60,12 +79,12 @@ export function flows(data: RangeData): Record<string, Figure> {
       if (busS === 0) return [name, insufficient('kWh', method, 'In no interval are all four flows known.')];
       const wh = whOf(data);
       // The gain of the meter it leans on; a meter's zero falls on whatever flow is left over and is told there.
-      const doubts = energyUncertainty(data, meter, wh, 0).slice(0, 1);
+      const doubts = [...energyUncertainty(data, meter, wh, 0).slice(0, 1), ...misplaced(data)];
       const half = combined(doubts) / 1000;
       const value = wh / 1000;
       return [
         name,
-        gradeOf(data, ...needed)(
+        gradeOf(data, ...NEEDED)(
           { value, low: Math.max(0, value - half), high: value + half },
           {
             unit: 'kWh',

@@ -1,6 +1,13 @@
 import { insufficient, notMeasured, type Figure } from '../../model/figure.js';
 import { GRID_FREE_WH } from '../../passes/dailySums.js';
-import { combined, energyUncertainty, zeroOf, uncertaintyLines } from '../shared/uncertainty.js';
+import { TRICKLE_BELOW_W } from '../../passes/sumCells.js';
+import {
+  combined,
+  energyUncertainty,
+  hiddenByDigit,
+  zeroOf,
+  uncertaintyLines,
+} from '../shared/uncertainty.js';
 import { channelOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { METHODS } from './methods.js';
 
@@ -76,6 +83,8 @@ function trickle(data: RangeData): Figure {
       'In no interval are solar, load, grid and battery all known.',
     );
   }
+  const hidden = hiddenByDigit(data, 'grid', TRICKLE_BELOW_W);
+  if (hidden) return insufficient('kWh/day', METHODS.trickle, hidden);
   const days = busS / 86_400;
   const value = trickleBus / 1000 / days;
   const doubts = energyUncertainty(data, 'grid', trickleBus, trickleS);

@@ -17,7 +17,9 @@ import {
   storedChangeWh,
   type RangeData,
 } from '../../passes/rangeData.js';
+import { misplaced } from './flows.js';
 import { METHODS } from './methods.js';
+import { isOnDc } from '../../passes/bypass.js';
 
 /** Three schools of self-sufficiency, and self-consumption. */
 export function selfSufficiency(data: RangeData): Record<string, Figure> {
@@ -88,6 +90,7 @@ function bySupply(data: RangeData): Figure {
       'In no interval are solar, load, grid and battery all known and load flowing.',
     );
   }
+  if (isByGrid(data)) return supplyByGrid(data);
   const load = total.loadBus;
   const value = Math.min(1, (total.solarToLoadBus + total.dischargeToLoadBus) / load);
   // Where solar and battery exceed the load the load itself is the supply and its meter cancels; elsewhere each meter counts.
@@ -134,6 +137,68 @@ function bySupply(data: RangeData): Figure {
   );
 }
 
+/**
+ * Whether supply is what the grid did not give: behind an inverter, where solar or battery is measured on the DC side,
+ * their power would count conversion as supply; lines between a counter's ticks do not meet the load from step to step.
+ */
+function isByGrid(data: RangeData): boolean {
+  return (
+    data.parts.some(({ configuration }) => isOnDc(data.log, configuration)) ||
+    (['solar', 'load', 'battery', 'grid'] as const).some((quantity) => channelOf(data, quantity)?.counter)
+  );
+}
+
+/** Doubts of the grid's part in the load, as a share of the load. */
+function gridPartDoubts(data: RangeData, gridToLoad: number): Uncertainty[] {
+  const { total, accuracy } = data;
+  const load = total.loadBus;
+  return [
+    ...energyUncertainty(data, 'grid', gridToLoad, total.importOnS).map((doubt) => scaled(doubt, 1 / load)),
+    { label: 'load meter', half: (accuracy.load * gridToLoad) / load },
+    {
+      label: 'what charged from the grid: meters of solar, load and battery',
+      half: (Math.hypot(accuracy.solar, accuracy.load, accuracy.battery) * total.gridChargedBus) / load,
+    },
+    ...misplaced(data).map((doubt) => scaled(doubt, 1 / load)),
+  ];
+}
+
+function supplyByGrid(data: RangeData): Figure {
+  const { total } = data;
+  const load = total.loadBus;
+  const gridToLoad = Math.min(load, total.gridToLoadBus);
+  const doubts = gridPartDoubts(data, gridToLoad);
+  const half = combined(doubts);
+  const value = 1 - gridToLoad / load;
+  return gradeOf(
+    data,
+    'solar',
+    'load',
+    'battery',
+    'grid',
+  )(
+    { value, low: Math.max(0, value - half), high: Math.max(value, Math.min(1, value + half)) },
+    {
+      unit: 'share',
+      method: METHODS.supply,
+      basis: basisOf(data, total.busS),
+      working: [
+        { label: 'import', value: total.importBus / 1000, unit: 'kWh', role: 'input' },
+        { label: 'of it into the battery', value: total.gridChargedBus / 1000, unit: 'kWh', role: 'input' },
+        { label: 'of it to the load', value: gridToLoad / 1000, unit: 'kWh', role: 'step' },
+        { label: '÷ load, same intervals', value: load / 1000, unit: 'kWh', role: 'input' },
+        { label: '1 − share from the grid', value, unit: 'share', role: 'result' },
+        ...uncertaintyLines(doubts, 1, 'share'),
+      ],
+      assumptions: [
+        'What the grid gave the load is no supply of the home’s own; what charged from the grid counts as supply here.',
+        ...coarseNote(data),
+        ...carried(data),
+      ],
+    },
+  );
+}
+
 function bySolar(data: RangeData): Figure {
   const method = METHODS.solar;
   const flows: Metered[] = ['solar', 'load', 'battery', 'grid'];
@@ -148,19 +213,23 @@ function bySolar(data: RangeData): Figure {
       method,
       'The origin of the stored energy needs the state of charge and the usable capacity; a column soc_pct and the battery’s description would supply them.',
     );
-  const { loadOrigin, solarToLoadOrigin, dischargeToLoadOrigin, storedSolarToLoadOrigin, originS } =
-    data.total;
+  const { loadOrigin, solarToLoadOrigin, dischargeToLoadOrigin, storedSolarToLoadOrigin } = data.total;
+  const { gridToLoadOrigin, originS } = data.total;
   if (originS === 0 || loadOrigin <= 0)
     return insufficient(
       'share',
       method,
       'The store has not been turned over once yet, so the origin of what it holds is not known; a longer log would supply it.',
     );
-  const value = Math.min(1, (solarToLoadOrigin + storedSolarToLoadOrigin) / loadOrigin);
   const fromGrid = dischargeToLoadOrigin - storedSolarToLoadOrigin;
+  const byGrid = isByGrid(data);
+  const own = byGrid
+    ? Math.max(0, loadOrigin - gridToLoadOrigin - fromGrid)
+    : solarToLoadOrigin + storedSolarToLoadOrigin;
+  const value = Math.min(1, own / loadOrigin);
   const { total, accuracy } = data;
   const carriedShare = total.loadBus > 0 ? total.carriedLoadBus / total.loadBus : 0;
-  const doubts: Uncertainty[] = [
+  const supplied: Uncertainty[] = [
     {
       label: 'solar meter, where it does not cover the load',
       half: (accuracy.solar * total.shortSolarBus) / Math.max(1, total.loadBus),
@@ -170,6 +239,9 @@ function bySolar(data: RangeData): Figure {
       half: (accuracy.battery * total.shortDischargeBus) / Math.max(1, total.loadBus),
     },
     { label: 'load meter', half: accuracy.load * Math.abs(value - carriedShare) },
+  ];
+  const doubts: Uncertainty[] = [
+    ...(byGrid ? gridPartDoubts(data, (gridToLoadOrigin * total.loadBus) / loadOrigin) : supplied),
     {
       label: 'mix of the store: meters of solar and battery, capacity ±10 %',
       half: Math.hypot(accuracy.solar, accuracy.battery, 0.1) * (fromGrid / loadOrigin),
@@ -183,14 +255,22 @@ function bySolar(data: RangeData): Figure {
       method,
       basis: { ...basisOf(data, originS), gridThroughBatteryKWh: fromGrid / 1000 },
       working: [
-        { label: 'solar to load', value: solarToLoadOrigin / 1000, unit: 'kWh', role: 'input' },
-        { label: 'discharge to load', value: dischargeToLoadOrigin / 1000, unit: 'kWh', role: 'step' },
-        {
-          label: '+ of it of solar origin',
-          value: storedSolarToLoadOrigin / 1000,
-          unit: 'kWh',
-          role: 'input',
-        },
+        ...(byGrid
+          ? ([
+              { label: 'load', value: loadOrigin / 1000, unit: 'kWh', role: 'input' },
+              { label: '− grid to load', value: gridToLoadOrigin / 1000, unit: 'kWh', role: 'input' },
+              { label: '− of grid origin, discharged', value: fromGrid / 1000, unit: 'kWh', role: 'input' },
+            ] as const)
+          : ([
+              { label: 'solar to load', value: solarToLoadOrigin / 1000, unit: 'kWh', role: 'input' },
+              { label: 'discharge to load', value: dischargeToLoadOrigin / 1000, unit: 'kWh', role: 'step' },
+              {
+                label: '+ of it of solar origin',
+                value: storedSolarToLoadOrigin / 1000,
+                unit: 'kWh',
+                role: 'input',
+              },
+            ] as const)),
         { label: '÷ load, same intervals', value: loadOrigin / 1000, unit: 'kWh', role: 'input' },
         { label: 'share of solar origin', value, unit: 'share', role: 'result' },
         ...uncertaintyLines(doubts, 1, 'share'),
@@ -223,6 +303,7 @@ function selfConsumption(data: RangeData): Figure {
     ...energyUncertainty(data, 'grid', total.solarToExportBus, total.exportOnS).map((doubt) =>
       scaled(doubt, 1 / total.solarBus),
     ),
+    ...misplaced(data).map((doubt) => scaled(doubt, 1 / total.solarBus)),
     ...energyUncertainty(data, 'solar', total.solarBus, total.solarOnS).map((doubt) =>
       scaled(doubt, exported / total.solarBus),
     ),

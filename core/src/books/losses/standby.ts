@@ -1,7 +1,15 @@
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
-import { combined, halfDigit, zeroOf, type Uncertainty, uncertaintyLines } from '../shared/uncertainty.js';
+import {
+  combined,
+  halfDigit,
+  hiddenByDigit,
+  zeroOf,
+  type Uncertainty,
+  uncertaintyLines,
+} from '../shared/uncertainty.js';
 import { channelOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
+import { PARKED_W } from '../../passes/sumCells.js';
 
 export const REST: Method = {
   id: 'losses.idle-rest',
@@ -103,6 +111,8 @@ function gridStandby(data: RangeData): Figure {
       `The battery is parked without sun and with the grid carrying the home for ${hours.toFixed(1)} h only; ${LEAST_STANDBY_H} h are needed.`,
       { hours },
     );
+  const hidden = hiddenByDigit(data, 'grid', PARKED_W) ?? hiddenByDigit(data, 'load', PARKED_W);
+  if (hidden) return insufficient('W', STANDBY, hidden, { hours });
   const value = standbyWh / hours;
   const doubts: Uncertainty[] = [
     { label: 'load meter, gain', half: (data.accuracy.load * standbyLoadWh) / hours },

@@ -1,6 +1,6 @@
-import { notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { isoOf } from '../../time/instant.js';
-import { halfDigit } from '../shared/uncertainty.js';
+import { halfDigit, hiddenByDigit } from '../shared/uncertainty.js';
 import { channelOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
 
 const PRACTICE = 'Common practice, no published source.';
@@ -26,6 +26,12 @@ export function peaks(data: RangeData): Record<string, Figure> {
       'peak.headroom.batteryOnly': notMeasured('kW', HEADROOM, reason),
     };
   }
+  const hiddenPeak = hiddenByDigit(data, 'load', peakLoadW);
+  if (hiddenPeak)
+    return {
+      'peak.load': insufficient('kW', PEAK, hiddenPeak),
+      'peak.headroom.batteryOnly': insufficient('kW', HEADROOM, hiddenPeak),
+    };
   const half = (w: number) =>
     (data.accuracy.load * Math.abs(w) + data.accuracy.offsetW + halfDigit(load)) / 1000;
   const minutes = data.log.stepMs / 60_000;

@@ -1,7 +1,7 @@
 import { lackingText } from '../shared/lacking.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import type { BusColumns } from '../../passes/busColumns.js';
-import { halfDigit } from '../shared/uncertainty.js';
+import { halfDigit, hiddenByDigit } from '../shared/uncertainty.js';
 import { channelOf, coverageOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { BIN_W, scanPeaks, topPeaks, type Limit, type Peak, type Scan } from './peakScan.js';
 import { transfersOf, type Transfer } from './overloadTransfers.js';
@@ -99,6 +99,8 @@ function p999(data: RangeData, { bins, known }: Scan): Figure {
   let [bin, below] = [0, 0];
   while (below + bins[bin]! < 0.999 * known) below += bins[bin++]!;
   const watts = (bin + 0.5) * BIN_W;
+  const hidden = hiddenByDigit(data, 'load', watts);
+  if (hidden) return insufficient('kW', P999, hidden);
   const half =
     data.accuracy.load * watts + data.accuracy.offsetW + BIN_W / 2 + halfDigit(channelOf(data, 'load'));
   return kilowatts(data, P999, watts, half, known, [

@@ -1,5 +1,5 @@
 import type { WorkingLine } from '../../model/figure.js';
-import type { Channel } from '../../model/log.js';
+import type { Channel, Counter } from '../../model/log.js';
 import { channelOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 
 /** Flows whose meter has a stated accuracy. */
@@ -31,12 +31,15 @@ export function energyUncertainty(
   onS: number,
 ): Uncertainty[] {
   const { accuracy } = data;
+  const gain = {
+    label: `${quantity} meter, ±${percent(accuracy[quantity])} of reading`,
+    half: accuracy[quantity] * Math.abs(energyWh),
+  };
+  const counter = channelOf(data, quantity)?.counter;
+  if (counter) return [gain, digitOf(data, counter, quantity)];
   const zeroW = zeroOf(data, quantity);
   return [
-    {
-      label: `${quantity} meter, ±${percent(accuracy[quantity])} of reading`,
-      half: accuracy[quantity] * Math.abs(energyWh),
-    },
+    gain,
     {
       label: `${quantity} meter, ±${Number(zeroW.toPrecision(2))} W zero for ${Math.round(hoursOf(onS))} h`,
       half: zeroW * hoursOf(onS),
@@ -44,9 +47,30 @@ export function energyUncertainty(
   ];
 }
 
-/** How far a power meter's zero may be off, in W: its offset and half a unit of the last digit. */
+/** A counter's last digit: half of it at each end of the range, of one that starts anew each day at the end of each day. */
+function digitOf({ days }: RangeData, { digitWh, isDaily }: Counter, quantity: Metered): Uncertainty {
+  return isDaily
+    ? {
+        label: `${quantity} counter, half its last digit at the end of ${days.length} days`,
+        half: (digitWh / 2) * days.length,
+      }
+    : { label: `${quantity} counter, last digit at both ends`, half: digitWh };
+}
+
+/** How far a power meter's zero may be off, in W: its offset and, where it is no counter, half a unit of the last digit. */
 export function zeroOf(data: RangeData, quantity: Metered): number {
-  return data.accuracy.offsetW + halfDigit(channelOf(data, quantity));
+  const channel = channelOf(data, quantity);
+  return data.accuracy.offsetW + (channel?.counter ? 0 : halfDigit(channel));
+}
+
+/** A power is told from counters only where a step ticks so many digits of it. */
+const STEP_DIGITS = 1.5;
+
+/** Why a power of so many W cannot be told from counters whose last digit is coarser over a step, or null. */
+export function hiddenByDigit(data: RangeData, quantity: Metered, watts: number): string | null {
+  const channel = channelOf(data, quantity);
+  if (!channel?.counter || watts > STEP_DIGITS * channel.resolution) return null;
+  return `The ${quantity} is known by counters of ${channel.counter.digitWh / 1000} kWh, which over a step of ${data.log.stepMs / 60_000} min is ${Math.round(channel.resolution)} W: too coarse for a power of ${Math.round(watts)} W. A log of powers would supply it.`;
 }
 
 /** Half a unit of a channel's last digit. */

@@ -7,7 +7,7 @@ import {
   TEMPERATURE_BOUNDS,
   timeAround,
 } from '../../passes/stressHistogram.js';
-import { energyUncertainty, combined, halfDigit, percent } from '../shared/uncertainty.js';
+import { energyUncertainty, combined, halfDigit, hiddenByDigit, percent } from '../shared/uncertainty.js';
 import { channelOf, coverageOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 
 const PRACTICE = 'Common practice, no published source.';
@@ -116,7 +116,11 @@ function rate(data: RangeData, method: Method, value: number | null): Figure {
   const reason = lacking(data);
   if (reason !== null) return notMeasured('C-rate', method, reason);
   if (value === null) return insufficient('C-rate', method, 'The battery did not work in this range.');
-  const half = data.accuracy.battery * value + (method === TOP ? 0 : RATE_BIN / 2);
+  const nameplateWh = Math.max(...data.parts.map(({ configuration }) => configuration.nameplateWh ?? 0));
+  const hidden = hiddenByDigit(data, 'battery', value * nameplateWh);
+  if (hidden) return insufficient('C-rate', method, hidden);
+  const digit = channelOf(data, 'battery')!.counter ? halfDigit(channelOf(data, 'battery')) / nameplateWh : 0;
+  const half = digit + data.accuracy.battery * value + (method === TOP ? 0 : RATE_BIN / 2);
   const worked = data.stress.rateS.reduce((sum, seconds) => sum + seconds, 0);
   return gradeOf(data, 'battery')(
     { value, low: Math.max(0, value - half), high: value + half },

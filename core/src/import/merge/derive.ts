@@ -1,6 +1,7 @@
 import { cellAt, type Channel, type Grid } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import type { Quantity } from '../../model/quantity.js';
+import { counterOf } from './flows.js';
 
 /** The four flows at the home's bus and the sign each has in solar + grid + battery − load = 0. */
 const BUS: readonly (readonly [Quantity, number])[] = [
@@ -43,6 +44,7 @@ export function derive(
     values,
     bridged,
     resolution: Math.max(...others.map(({ channel }) => channel.resolution)),
+    ...counterOf(others.map(({ channel }) => channel)),
     origin: 'derived',
     sources: bus.flatMap(({ quantity, channel }) => (channel ? [quantity] : [])),
   });
@@ -73,6 +75,7 @@ function gridOf(logged: Channel | undefined, log: Grid, offGrid: readonly Range[
     values,
     bridged,
     resolution: throughout ? 0 : (logged?.resolution ?? 0),
+    ...(throughout || !logged ? {} : counterOf([logged])),
     origin: throughout || !logged ? 'known' : 'logged',
     sources: [...(throughout ? [] : (logged?.sources ?? [])), 'system description: no grid'],
   };

@@ -1,6 +1,6 @@
 import type { RawColumn, TableColumn } from '../read/table.js';
 import type { Role } from '../read/mapping.js';
-import type { UnshapedEnergy } from '../../model/log.js';
+import type { Counter, UnshapedEnergy } from '../../model/log.js';
 import type { Quantity } from '../../model/quantity.js';
 import { GAP_STEPS } from './counterPower.js';
 import type { Course, Say } from './rows.js';
@@ -28,6 +28,7 @@ export function netOf(
     return {
       values: plus.values.map((value, i) => value - minus.values[i]!),
       resolution: Math.max(plus.resolution, minus.resolution),
+      ...counterOf([plus, minus]),
     };
   }
   if (quantity === 'solar' || quantity === 'load') return plus ?? null;
@@ -51,6 +52,16 @@ export function netOf(
     `The file has ${has} but no ${lacks}: the ${quantity} cannot be told from one of them, and it is not used.`,
   );
   return null;
+}
+
+/** The coarsest of the counters among columns, as a part of what is made of them. */
+export function counterOf(columns: readonly { readonly counter?: Counter }[]): {
+  readonly counter?: Counter;
+} {
+  const counters = columns.flatMap(({ counter }) => counter ?? []);
+  if (counters.length === 0) return {};
+  const digitWh = Math.max(...counters.map((one) => one.digitWh));
+  return { counter: { digitWh, isDaily: counters.some(({ isDaily }) => isDaily) } };
 }
 
 /** A file with nothing but import and export in long steps is a utility meter's: its energies lead the totals. */

@@ -14,10 +14,11 @@ import type { Finding } from '../../model/finding.js';
 import { ONE_WAY, type Mapping, type Role } from '../read/mapping.js';
 import type { RawColumn, RawTable, TableColumn } from '../read/table.js';
 import type { UnshapedEnergy } from '../../model/log.js';
-import { isPower, type Quantity } from '../../model/quantity.js';
+import { isPower, type Flow, type Quantity } from '../../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { coarse, isCoarse } from './coarse.js';
-import { counterPower } from './counterPower.js';
+import { settleLines, type CounterLines } from './counterLines.js';
+import { counterPower, fillFromLines } from './counterPower.js';
 import { batteryDcFromCurrent, meansOfSamples, meterEnergies, netOf, shifted, summed } from './flows.js';
 import { instantsOf } from './instants.js';
 import { findStep } from './step.js';
@@ -91,11 +92,16 @@ function instants(raw: RawTable, time: Mapping['time'], zone: string, say: Say):
   return timeMs;
 }
 
+/** What a column of the log holds of a course, without what it was made from. */
+function course({ values, resolution, counter }: Course): Course {
+  return counter ? { values, resolution, counter } : { values, resolution };
+}
+
 function fine(
   name: string,
   { timeMs, columns }: Rows,
   marks: 'start' | 'end',
-  counted: boolean,
+  hasCounters: boolean,
   findings: Finding[],
   say: Say,
 ): Interpreted {
@@ -104,6 +110,7 @@ function fine(
   const placed: TableColumn[] = [];
   const lumps: UnshapedEnergy[] = [];
   const powers = new Map<Role, Course>();
+  const lines = new Map<Flow, readonly CounterLines[]>();
   const roles = [...new Set(columns.map(({ rule }) => rule.quantity))];
   for (const role of roles) {
     const of = (kinds: readonly string[]) =>
@@ -125,20 +132,23 @@ function fine(
     const fromCounter = counters.length > 0 ? counterPower(timeMs, counters, stepMs, marks, say, role) : null;
     const leading = means ?? fromEnergy ?? fromCounter;
     if (leading) powers.set(role, leading);
+    if (fromCounter?.lines && leading === fromCounter && isFlow(role)) lines.set(role, fromCounter.lines);
     if (fromCounter && isFlow(role))
       lumps.push(
         ...fromCounter.lumps(role, name, leading === fromCounter ? null : (leading?.values ?? null)),
       );
   }
+  settleLines(lines, timeMs.length);
+  for (const [flow, own] of lines) fillFromLines(powers.get(flow)!.values, own, timeMs, marks);
   lumps.push(...meterEnergies(name, timeMs, powers, stepMs, marks));
   for (const [quantity, plus, minus] of PAIRS) {
     const net = quantity === plus ? undefined : powers.get(quantity);
     const column = net ?? netOf(powers.get(plus), minus ? powers.get(minus) : undefined, quantity, say);
-    if (column) placed.push({ quantity, ...column });
+    if (column) placed.push({ ...course(column), quantity });
   }
   for (const [role, column] of powers) {
     if (isPower(role as Quantity) && !PAIRS.some(([quantity]) => role === quantity))
-      placed.push({ quantity: role as Quantity, ...column });
+      placed.push({ ...course(column), quantity: role as Quantity });
   }
   batteryDcFromCurrent(placed);
   const starts = marks === 'end' ? timeMs.map((ms) => ms - stepMs) : timeMs;
@@ -149,7 +159,7 @@ function fine(
       if (!isPower(column.quantity))
         placed[i] = { ...column, values: shifted(timeMs, column.values, stepMs) };
   }
-  if (counted && timeMs.length > 0 && placed.length === 0)
+  if (hasCounters && timeMs.length > 0 && placed.length === 0)
     say('counter-only', 'note', 'The counters do not move in this file.');
   return { table: { name, timeMs: starts, columns: placed }, lumps, findings };
 }

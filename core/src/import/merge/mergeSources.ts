@@ -6,6 +6,7 @@ import { MOST_VALUES } from '../read/table.js';
 import { isoOf } from '../../time/instant.js';
 import { bridge } from './bridge.js';
 import { derive } from './derive.js';
+import { counterOf } from './flows.js';
 import { leadByMeter } from './meterLead.js';
 import { fillFindings, overlay } from './overlay.js';
 import { settleEnergies } from './settleEnergies.js';
@@ -52,6 +53,7 @@ export function mergeSources(
     channels.set(quantity, {
       ...bridge(values),
       resolution: Math.max(...holders.map(({ columns }) => columns.get(quantity)!.resolution)),
+      ...counterOf(holders.map(({ columns }) => columns.get(quantity)!)),
       origin: 'logged',
       sources: holders.map(({ name }) => name),
     });

@@ -45,13 +45,14 @@ export function placeOnGrid(table: Table, lumps: readonly UnshapedEnergy[] = [])
   const grid: Grid = { startMs, stepMs, count };
   const cells = regular ? cellsOf(timeMs, grid) : null;
   const placed = new Map<Quantity, Column>();
-  for (const { quantity, values, resolution } of columns) {
+  for (const { quantity, values, resolution, counter } of columns) {
     const onGrid = cells
       ? scatter(values, cells, count)
       : isPower(quantity)
         ? spreadMeans(rows, values, grid)
         : sampleAtStarts(rows, values, grid);
-    if (onGrid.some((value) => !Number.isNaN(value))) placed.set(quantity, { values: onGrid, resolution });
+    if (onGrid.some((value) => !Number.isNaN(value)))
+      placed.set(quantity, { values: onGrid, resolution, ...(counter ? { counter } : {}) });
   }
   if (placed.size === 0) {
     const list = columns.map(({ quantity }) => quantity).join(', ');

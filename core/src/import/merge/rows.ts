@@ -1,5 +1,5 @@
 import type { Finding } from '../../model/finding.js';
-import type { UnshapedEnergy } from '../../model/log.js';
+import type { Counter, UnshapedEnergy } from '../../model/log.js';
 import type { RawColumn, Table } from '../read/table.js';
 import { FLOWS, type Flow } from '../../model/quantity.js';
 
@@ -20,6 +20,7 @@ export interface Interpreted {
 export interface Course {
   readonly values: Float64Array;
   readonly resolution: number;
+  readonly counter?: Counter;
 }
 
 /** Tells a finding of the file that is being read. */

@@ -33,6 +33,8 @@ export interface Scanner {
   readonly faults: Faults;
   /** Rows whose time lies before the row above: how many, and the first line. */
   readonly backwards: { count: number; line: number };
+  /** Line of the first row after the header. */
+  readonly firstLine: number;
   readonly rows: () => number;
 }
 
@@ -309,6 +311,7 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
   return {
     faults,
     backwards,
+    firstLine,
     rows: () => rows,
     scan(bytes, end) {
       let p = 0;

@@ -1,4 +1,5 @@
 import { withRoom } from '../../model/growable.js';
+import type { Counter } from '../../model/log.js';
 import type { Quantity } from '../../model/quantity.js';
 import type { ColumnRule } from './columns.js';
 
@@ -23,6 +24,7 @@ export interface TableColumn {
   readonly quantity: Quantity;
   readonly values: Float64Array;
   readonly resolution: number;
+  readonly counter?: Counter;
 }
 
 /** Rows whose `timeMs` is the start of each row's interval, epoch ms, in order of time. */
