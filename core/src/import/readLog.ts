@@ -9,7 +9,8 @@ import { dialectOf } from './read/dialect.js';
 import { MOST_COLUMNS, tooManyColumns } from './read/jsonRows.js';
 import { findingsOfReading } from './read/findings.js';
 import { canonicalLayout, mappedLayout, sameName } from './read/layout.js';
-import type { Mapping } from './read/mapping.js';
+import { isPeriodFormat, type Mapping } from './read/mapping.js';
+import { readStatement } from './read/statement.js';
 import { readRows, type Plan } from './read/readRows.js';
 import { refuseStrangers } from './read/sniff.js';
 import { splitRow } from './read/splitRow.js';
@@ -209,6 +210,8 @@ function nothingRead(where: string, text: string): InputError {
 export async function readPart(part: Part, mapping: Mapping | null, system: System): Promise<ReadLog> {
   if (!mapping && isTotals(headOf(await bytesIn(part.open, SAMPLE_BYTES)).rows[0] ?? []))
     return readTotals(part.name, await bytesIn(part.open, MOST_TOTALS));
+  if (mapping && isPeriodFormat(mapping.time.format))
+    return readStatement(part.name, await bytesIn(part.open, MOST_TOTALS), mapping, system.timeZone);
   const { table, scanner, layout } = await readRows(part.name, part.open(), planOf(mapping, part.name));
   const time = mapping?.time ?? { columns: ['time'], format: 'ymd', zone: 'offset', marks: 'start' };
   const { table: rows, lumps, findings } = interpret(table, { time }, system.timeZone);
@@ -217,10 +220,13 @@ export async function readPart(part: Part, mapping: Mapping | null, system: Syst
   const years = Math.ceil((log.count * log.stepMs) / (300 * 86_400_000));
   const putBack = findings.some(({ code }) => code === 'clock-repeats') && scanner.backwards.count <= years;
   const met = findingsOfReading(part.name, scanner, layout.ignored);
+  const firstLine = scanner.firstLine();
   return {
     log: {
       ...log,
-      ...(table.rows === log.count && scanner.backwards.count === 0 ? { firstLine: scanner.firstLine } : {}),
+      ...(firstLine !== undefined && table.rows === log.count && scanner.backwards.count === 0
+        ? { firstLine }
+        : {}),
       findings: [
         ...met.filter(({ code }) => !putBack || code !== 'unordered-rows'),
         ...findings,

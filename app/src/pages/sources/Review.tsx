@@ -172,6 +172,9 @@ const FORMATS = [
   ['unix-s', 'seconds since 1970'],
   ['unix-ms', 'milliseconds since 1970'],
   ['serial', 'days of a spreadsheet'],
+  ['period-ymd', 'months, years or ranges of dates, year first'],
+  ['period-dmy', 'months, years or ranges of dates, day first'],
+  ['period-mdy', 'months, years or ranges of dates, month first'],
 ] as const;
 
 interface TimeProps {
@@ -209,15 +212,17 @@ function TimeReading({ mapping, conclusions, open, onChange }: TimeProps) {
           )}
           onChange={(zone) => onChange(withTime(mapping, { zone }), 'time.zone')}
         />
-        <Choice
-          label="Each time is"
-          value={time.marks}
-          options={[
-            ['start', 'the start of its interval'],
-            ['end', 'the end of its interval'],
-          ]}
-          onChange={(marks) => onChange(withTime(mapping, { marks }), 'time.marks')}
-        />
+        {time.format.startsWith('period') ? null : (
+          <Choice
+            label="Each time is"
+            value={time.marks}
+            options={[
+              ['start', 'the start of its interval'],
+              ['end', 'the end of its interval'],
+            ]}
+            onChange={(marks) => onChange(withTime(mapping, { marks }), 'time.marks')}
+          />
+        )}
         <Choice
           label="Decimal sign"
           value={mapping.table.decimal}

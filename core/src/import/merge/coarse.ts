@@ -25,17 +25,18 @@ export function isCoarse(timeMs: Float64Array, columns: readonly RawColumn[]): b
   return distances[Math.floor(distances.length / 4)]! >= COARSE_MS;
 }
 
-/** Daily and monthly totals, counters read by hand: energies between their times and nothing of their shape. */
+/**
+ * Daily and monthly totals, counters read by hand: energies between their times and nothing of their shape.
+ * @param spans the stretch each row speaks of
+ */
 export function coarse(
   name: string,
   { timeMs, columns }: Rows,
-  marks: 'start' | 'end',
-  zone: string,
   findings: Finding[],
   say: Say,
+  spans: readonly (readonly [fromMs: number, toMs: number])[],
 ): Interpreted {
   const lumps: UnshapedEnergy[] = [];
-  const spans = spansOf(timeMs, marks, zone);
   const unused: string[] = [];
   for (const { rule, values, resolution } of columns) {
     const { quantity, kind } = rule;
@@ -80,7 +81,7 @@ export function coarse(
 }
 
 /** The stretch each coarse row speaks of: whole days or months of the site where the rows stand at their beginnings. */
-function spansOf(
+export function spansOf(
   timeMs: Float64Array,
   marks: 'start' | 'end',
   zoneName: string,

@@ -16,7 +16,7 @@ import type { RawColumn, RawTable, TableColumn } from '../read/table.js';
 import type { UnshapedEnergy } from '../../model/log.js';
 import { isPower, type Flow, type Quantity } from '../../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
-import { coarse, isCoarse } from './coarse.js';
+import { coarse, isCoarse, spansOf } from './coarse.js';
 import { settleLines, type CounterLines } from './counterLines.js';
 import { counterPower, fillFromLines } from './counterPower.js';
 import { batteryDcFromCurrent, meansOfSamples, meterEnergies, netOf, shifted, summed } from './flows.js';
@@ -55,7 +55,7 @@ export function interpret(raw: RawTable, { time }: Pick<Mapping, 'time'>, zone: 
   if (doubled > 0) say('doubled-rows', 'warning', doubledText(doubled));
   const counted = raw.columns.some(({ rule }) => isCounter(rule.kind));
   return apart
-    ? coarse(raw.name, rows, time.marks, zone, findings, say)
+    ? coarse(raw.name, rows, findings, say, spansOf(rows.timeMs, time.marks, zone))
     : fine(raw.name, rows, time.marks, counted, findings, say);
 }
 

@@ -122,7 +122,8 @@ function clockOf(
   return [h, +minute, s, Math.floor(+`0.${fraction ?? 0}` * 1000)];
 }
 
-function monthOf(text: string): number {
+/** Number of a month, written as one or by name; NaN when it is none. */
+export function monthOf(text: string): number {
   if (/^\d+$/.test(text)) return +text;
   const word = text.toLowerCase().slice(0, 4);
   return MONTHS.findIndex((names) => names.some((name) => word.startsWith(name))) + 1 || NaN;

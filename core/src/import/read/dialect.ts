@@ -1,4 +1,5 @@
 import { readClock, readTime } from './clock.js';
+import { isPeriod, isYear } from './period.js';
 import type { Mapping } from './mapping.js';
 import { decimalsOf, readNumber, type DecimalSign } from './number.js';
 import { splitRow } from './splitRow.js';
@@ -101,7 +102,9 @@ function withHeader(
     cells: widthOf(cells) < width ? cells : cells.slice(0, Math.max(width, widthOf(cells))),
     line,
   }));
-  const first = whole.findIndex(({ cells }) => isData(cells, width));
+  const first = whole.findIndex(
+    ({ cells }, i) => isData(cells, width) || isYearRow(cells, whole[i - 1]?.cells),
+  );
   if (first < 0) return null;
   const above = whole.slice(0, first).filter(({ cells }) => cells.length >= width - 1 && cells.length > 1);
   let header = above.at(-1);
@@ -131,10 +134,16 @@ function withHeader(
 /** True for a row with a time, or the parts of one, and at least one number beside it. */
 function isData(cells: readonly string[], width: number): boolean {
   if (cells.length < width) return false;
-  const times = cells.filter(isTime).length;
+  const times = cells.filter((cell) => isTime(cell) || isPeriod(cell)).length;
   const numbers = cells.filter((cell) => readNumber(cell, '.') ?? readNumber(cell, ',')).length;
   const counts = cells.some((cell) => /^(?:\d{10}|\d{13}|[34]\d{4}(?:[.,]\d{1,20})?)$/.test(cell));
   return (times > 0 && numbers > 0) || (counts && numbers > 1);
+}
+
+/** True for a row of a year and its numbers, under a header that says so. */
+function isYearRow(cells: readonly string[], above: readonly string[] | undefined): boolean {
+  const year = cells.findIndex(isYear);
+  return year >= 0 && /year|jahr|ano|anno|ann[ée]e|leto|period/i.test(above?.[year] ?? '');
 }
 
 /** True for a cell that holds a date, with or without a clock. */

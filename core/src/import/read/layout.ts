@@ -1,6 +1,6 @@
 import { InputError } from '../../model/problem.js';
 import { canonicalRule, ruleOfMapped, type ColumnRule } from './columns.js';
-import type { MappedColumn, Mapping, TimeFormat } from './mapping.js';
+import { isPeriodFormat, type MappedColumn, type Mapping, type TimeFormat } from './mapping.js';
 import type { DecimalSign } from './number.js';
 
 /** What each field of a row is: the time, a quantity, or nothing known; and how numbers and times are written. */
@@ -89,7 +89,8 @@ export function mappedLayout(mapping: Mapping, names: readonly string[], where: 
     decimal: mapping.table.decimal,
     names,
     timeFields,
-    format: mapping.time.format,
+    // Periods are read by themselves, not as times.
+    format: isPeriodFormat(mapping.time.format) ? 'ymd' : mapping.time.format,
     zoned: mapping.time.zone === 'offset' || mapping.time.format.startsWith('unix'),
     rules,
     ignored: ignoredOf(names, timeFields, rules),

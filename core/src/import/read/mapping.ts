@@ -37,6 +37,15 @@ export type FileUnit = (typeof UNITS)[number];
 const TIME_FORMATS = ['ymd', 'dmy', 'mdy', 'unix-s', 'unix-ms', 'serial'] as const;
 export type TimeFormat = (typeof TIME_FORMATS)[number];
 
+/** Rows that name a period: a year, a month or a range of dates, in one column, or its first and last day in two. */
+const PERIOD_FORMATS = ['period-ymd', 'period-dmy', 'period-mdy'] as const;
+export type PeriodFormat = (typeof PERIOD_FORMATS)[number];
+
+/** True of a format of periods. */
+export function isPeriodFormat(format: TimeFormat | PeriodFormat): format is PeriodFormat {
+  return (PERIOD_FORMATS as readonly string[]).includes(format);
+}
+
 const ROLES: readonly string[] = [...POWER_QUANTITIES, ...INSTANT_QUANTITIES, ...ONE_WAY];
 
 const role = z.string().refine((text) => ROLES.includes(text) || /^load:.+/.test(text), {
@@ -73,9 +82,11 @@ export const mappingSchema = z.looseObject({
     skipLines: z.number().int().min(0),
   }),
   time: z.looseObject({
-    /** One column, or the date's and the clock's. */
+    /** One column, or the date's and the clock's; of periods the first day's and the last day's. */
     columns: z.array(z.string()).min(1).max(2),
-    format: z.enum(TIME_FORMATS),
+    format: z.enum([...TIME_FORMATS, ...PERIOD_FORMATS]),
+    /** Year of the first row, where periods name none. */
+    year: z.number().int().min(1990).max(2100).optional(),
     zone,
     marks: z.enum(['start', 'end']),
   }),

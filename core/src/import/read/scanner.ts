@@ -33,8 +33,8 @@ export interface Scanner {
   readonly faults: Faults;
   /** Rows whose time lies before the row above: how many, and the first line. */
   readonly backwards: { count: number; line: number };
-  /** Line of the first row after the header. */
-  readonly firstLine: number;
+  /** Line of the first row after the header, where every line after it is a row; undefined otherwise. */
+  readonly firstLine: () => number | undefined;
   readonly rows: () => number;
 }
 
@@ -71,6 +71,7 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
   let blocks = newBlocks();
   let at = 0;
   let rows = 0;
+  let lastLine = 0;
   let line = firstLine;
   let lastTime = -Infinity;
   let dayKey = -1;
@@ -186,6 +187,7 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
     lastTime = timeMs;
     blocks[timeField]![at] = timeMs;
     rows++;
+    lastLine = line;
     if (++at < BLOCK_ROWS) return;
     full.forEach((list, f) => list.push(blocks[f]!));
     blocks = newBlocks();
@@ -311,7 +313,7 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
   return {
     faults,
     backwards,
-    firstLine,
+    firstLine: () => (lastLine - firstLine === rows - 1 ? firstLine : undefined),
     rows: () => rows,
     scan(bytes, end) {
       let p = 0;

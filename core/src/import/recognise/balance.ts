@@ -8,6 +8,9 @@ import type { TimeColumn } from './timeColumn.js';
 /** Share of what flows that may stay unexplained by a balance that is to decide a sign. */
 const CLOSES = 0.25;
 const CLEARLY = 1.6;
+/** Rows this far apart are totals, of which as much more may leave the home than enters it, as a share of its load. */
+const TOTALS_MS = 20 * 3_600_000;
+const MOST_GIVEN = 0.05;
 
 /** Courses in W, positive as the file writes them. */
 type Courses = Partial<Record<Role, Float64Array>>;
@@ -51,6 +54,9 @@ export function settleSigns(guesses: readonly Guess[], sample: Sample, time: Tim
   const [best, rival] = closing;
   const decides =
     best !== undefined && best.rest < CLOSES && (!rival || rival.rest > CLEARLY * best.rest + 0.02);
+  // Totals of days and longer leave out what is lost and what stays in store: as named they need only not give energy.
+  const isPlausibleTotal =
+    stepOf(time.readings) >= TOTALS_MS && givenOf(solar, load, grid, battery) <= MOST_GIVEN;
   const restText = (rest: number) => `${Math.round(100 * rest)} %`;
   const settle = (role: Role, plus: Role, minus: Role, sign: 1 | -1 | null, evidence: string) => {
     const signed = of(role);
@@ -70,7 +76,7 @@ export function settleSigns(guesses: readonly Guess[], sample: Sample, time: Tim
       }
       return;
     }
-    if (sign !== -1) return;
+    if (sign !== -1 || isPlausibleTotal) return;
     // The names of two one-way columns look exchanged.
     for (const guess of [of(plus), of(minus)]) {
       if (!guess) continue;
@@ -178,6 +184,24 @@ function coursesOf(guesses: readonly Guess[], sample: Sample, time: TimeColumn):
     courses[role] = before && kind === 'power' ? before.map((value, i) => value + scaled[i]!) : scaled;
   }
   return courses;
+}
+
+/** What leaves a home beyond what enters it, as a share of its load; 0 where one of the flows is not known. */
+function givenOf(
+  solar: Float64Array | undefined,
+  load: Float64Array | undefined,
+  grid: Float64Array | undefined,
+  battery: Float64Array | undefined,
+): number {
+  if (!solar || !load || !grid) return 0;
+  let [into, used] = [0, 0];
+  for (let i = 0; i < load.length; i++) {
+    const sum = solar[i]! + grid[i]! + (battery?.[i] ?? 0);
+    if (Number.isNaN(sum) || Number.isNaN(load[i]!)) continue;
+    into += sum;
+    used += load[i]!;
+  }
+  return used > 0 ? (used - into) / used : 0;
 }
 
 /** What an assignment of signs leaves unexplained, as a share of what flows; the load may be the one that is not logged. */

@@ -8,6 +8,7 @@ import type { TimeColumn } from './timeColumn.js';
 
 const HOUR_MS = 3_600_000;
 const DAY_MS = 24 * HOUR_MS;
+const BILL_MS = 20 * DAY_MS;
 /** Light begins and ends at so much of the highest value. */
 const LIGHT_SHARE = 0.01;
 /** Hills and trees move the middle of the light by an hour or so; more is another clock. */
@@ -197,6 +198,14 @@ export function marksConclusion(
     return result('end', `the column is called "${name}"`, 0.95);
   if (/\b(start|begin|from|von|inicio|inizio)\b/i.test(name))
     return result('start', `the column is called "${name}"`, 0.95);
+  if (areBills(time, guesses)) {
+    const asked = result(
+      'end',
+      'rows about a month apart may be the days on which their periods end or begin',
+      0.5,
+    );
+    return { ...asked, conclusion: { ...asked.conclusion, asks: true } };
+  }
   const bySoc = lagOfSoc(sample, guesses);
   if (bySoc) {
     const says = `the state of charge moves with the battery's power of ${bySoc.marks === 'start' ? 'its own' : 'the next'} row (correlation ${bySoc.best.toFixed(2)} against ${bySoc.other.toFixed(2)})`;
@@ -205,6 +214,17 @@ export function marksConclusion(
   const byDay = firstRowOfDays(time.readings);
   if (byDay) return result('end', 'each day begins one step after midnight and ends at it', 0.8);
   return result('start', 'nothing speaks for the end; a wrong choice moves everything by one step', 0.6);
+}
+
+/** True of energies some weeks apart whose dates are not the first of months: those of bills. */
+function areBills({ readings }: TimeColumn, guesses: readonly Guess[]): boolean {
+  const known = readings.filter((ms) => !Number.isNaN(ms));
+  return (
+    known.length > 1 &&
+    stepOf(known) >= BILL_MS &&
+    guesses.some(({ kind }) => kind === 'energy') &&
+    !known.every((ms) => new Date(ms).getUTCDate() === 1)
+  );
 }
 
 /** Which row's battery power moves the state of charge; null when both do about as well. */

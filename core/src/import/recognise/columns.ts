@@ -31,7 +31,7 @@ const FEW_ROWS = 40;
 
 /** Takes each column for what its name and its values say together. */
 export function guessColumns(sample: Sample, time: TimeColumn, system: System | null): Guess[] {
-  const stepMs = stepOf(time.readings);
+  const stepMs = time.untilMs ? periodOf(time.readings, time.untilMs) : stepOf(time.readings);
   const guesses: Guess[] = [];
   sample.names.forEach((name, field) => {
     if (time.fields.includes(field)) return;
@@ -83,6 +83,12 @@ function settleFewRows(guesses: readonly Guess[]): void {
     guess.alternatives.length = 0;
     guess.evidence.push('the other columns of the file are energies of each interval');
   }
+}
+
+/** The usual length of periods, ms. */
+function periodOf(fromMs: Float64Array, untilMs: Float64Array): number {
+  const lengths = known(untilMs.map((until, i) => until - fromMs[i]!));
+  return lengths[lengths.length >> 1] ?? 86_400_000;
 }
 
 /** The usual distance between the rows of a sample, ms. */
@@ -171,7 +177,8 @@ function settleKind(
   highestW: number,
 ): void {
   const { hint } = guess;
-  const course = courseOf(values, time.readings);
+  // Energies of months that happen to grow are no counter.
+  const course = time.untilMs ? 'free' : courseOf(values, time.readings);
   if (course === 'rising' || course === 'rising by day') {
     const kind = course === 'rising' ? 'counter' : 'daily-counter';
     if (hint.unit === 'W' || hint.unit === 'kW') {

@@ -11,7 +11,9 @@ import { marksConclusion, zoneConclusion } from './clock.js';
 import { guessColumns, type Guess } from './columns.js';
 import type { Conclusion } from './conclusion.js';
 import { byTime, sampleOf } from './sample.js';
-import { timeColumnOf } from './timeColumn.js';
+import { periodColumnOf } from './periodColumn.js';
+import { timeColumnOf, type TimeColumn } from './timeColumn.js';
+import { orderOf, picked } from '../merge/rows.js';
 
 /** How a file is to be read, with the evidence for every part of it. */
 export interface Recognition {
@@ -117,19 +119,26 @@ export function recogniseTotals(
  */
 export function recognise(dialect: Dialect, system: System): Recognition | NotRecognised {
   const asWritten = sampleOf(dialect);
-  const found = timeColumnOf(asWritten);
+  const found = periodColumnOf(asWritten, system) ?? timeColumnOf(asWritten);
   if (!found) return { lacks: 'time', names: dialect.names };
   // Whatever order the file has, its rows are judged in that of time.
   const sample = byTime(asWritten, found.readings);
-  const time = { ...found, readings: found.readings.slice().sort() };
+  const order = orderOf(found.readings.map((ms) => (Number.isNaN(ms) ? Infinity : ms)));
+  const sorted = (values: Float64Array) => (order ? picked(values, order) : values);
+  const time: TimeColumn = {
+    ...found,
+    readings: sorted(found.readings),
+    ...(found.untilMs ? { untilMs: sorted(found.untilMs) } : {}),
+  };
   const canonical = canonicalColumns(sample.names, time.fields);
   const guesses = canonical ? [] : guessColumns(sample, time, system);
   if (!canonical && guesses.length === 0) return { lacks: 'quantity', names: dialect.names };
   if (!canonical) settleSigns(guesses, sample, time);
   const { zone, conclusion: zoneSays } = zoneConclusion(time, sample, guesses, system);
-  const { marks, conclusion: marksSays } = canonical
-    ? { marks: 'start' as const, conclusion: null }
-    : marksConclusion(time, sample, guesses);
+  const { marks, conclusion: marksSays } =
+    canonical || time.untilMs
+      ? { marks: 'start' as const, conclusion: null }
+      : marksConclusion(time, sample, guesses);
   const columns = canonical ?? guesses.map(mapped);
   const taken = new Set([
     ...time.fields.map((field) => dialect.names[field]!),
@@ -144,7 +153,13 @@ export function recognise(dialect: Dialect, system: System): Recognition | NotRe
         headerLine: dialect.headerLine,
         skipLines: dialect.skipLines,
       },
-      time: { columns: time.fields.map((field) => dialect.names[field]!), format: time.format, zone, marks },
+      time: {
+        columns: time.fields.map((field) => dialect.names[field]!),
+        format: time.format,
+        zone,
+        marks,
+        ...(time.year === undefined ? {} : { year: time.year }),
+      },
       columns: columns.map((column, i) => {
         const nth = nthOf(columns, i);
         return nth > 0 ? { ...column, nth } : column;

@@ -1,6 +1,6 @@
 import { readClock, readTime } from '../read/clock.js';
 import { isClock, isTime } from '../read/dialect.js';
-import type { TimeFormat } from '../read/mapping.js';
+import type { PeriodFormat, TimeFormat } from '../read/mapping.js';
 import type { Conclusion } from './conclusion.js';
 import type { Sample } from './sample.js';
 import { wordsOf } from './words.js';
@@ -8,11 +8,15 @@ import { wordsOf } from './words.js';
 /** Where the time stands and how it is written. */
 export interface TimeColumn {
   readonly fields: readonly number[];
-  readonly format: TimeFormat;
+  readonly format: TimeFormat | PeriodFormat;
   /** True when every time carries its offset. */
   readonly zoned: boolean;
   /** Readings of the sample, as if they were UTC; with offsets, instants. NaN where a row has none. */
   readonly readings: Float64Array;
+  /** Of a statement whose rows name their period: the end of each, as its beginning in `readings`. */
+  readonly untilMs?: Float64Array;
+  /** Year of its first row, where its periods name none. */
+  readonly year?: number;
   readonly conclusion: Conclusion;
 }
 
