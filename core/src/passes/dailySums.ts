@@ -14,6 +14,8 @@ export interface DaySums {
   readonly sums: Sums;
   /** Energies of the day whose course is not known. */
   readonly lumps: readonly SettledEnergy[];
+  /** Wh bought, by its course and by totals of the day. */
+  readonly importWh: number;
   /** Share of the day in which every logged flow is known. */
   readonly coverage: number;
   /** Null where the day is too thinly covered to say, or the grid is not measured. */
@@ -51,7 +53,14 @@ export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledE
     const importWh = sums.importWh + bought.reduce((sum, { wh }) => sum + wh, 0);
     const concluded =
       (coverage >= DAY_COVERAGE && sums.gridS > 0) || (bought.length > 0 && judgedS >= DAY_COVERAGE * wholeS);
-    return { day, sums, lumps: own, coverage, gridFree: concluded ? importWh <= GRID_FREE_WH : null };
+    return {
+      day,
+      sums,
+      lumps: own,
+      importWh,
+      coverage,
+      gridFree: concluded ? importWh <= GRID_FREE_WH : null,
+    };
   });
 }
 

@@ -109,7 +109,8 @@ export function merge({ system, corrections, configurations }: HomeInputs, logs:
     one.kind === 'lead' ? [[one.quantity, one.source] as const] : [],
   );
   const offGrid = configurations.filter(({ hasGrid }) => !hasGrid);
-  return mergeSources(logs, system.timeZone, offGrid, new Map(leads));
+  const sunless = configurations.filter(({ described }) => described?.arrays?.length === 0);
+  return mergeSources(logs, system.timeZone, offGrid, new Map(leads), sunless);
 }
 
 /**
@@ -193,6 +194,11 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
         ? parts
         : [{ configuration: configurationAt(configurations, range.fromMs), sums: noSums() }],
     lumps: within(log.lumps, range),
+    lumpsAcross: log.lumps.filter(
+      ({ fromMs, toMs }) =>
+        fromMs < range.toMs && toMs > range.fromMs && (fromMs < range.fromMs || toMs > range.toMs),
+    ),
+    lumpsBefore: within(log.lumps, untilEnd),
     turningPoints: turningPointsIn(prepared.turningPoints, range, total.socFirst, total.socLast),
     turningPointsBefore: happening(prepared.turningPoints, untilEnd),
     stress,

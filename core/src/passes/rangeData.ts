@@ -35,6 +35,10 @@ export interface RangeData {
   readonly parts: readonly Part[];
   /** Energies without a course that lie wholly in the range. */
   readonly lumps: readonly SettledEnergy[];
+  /** Those of which only a part lies in it. */
+  readonly lumpsAcross: readonly SettledEnergy[];
+  /** Those of the whole log that end by the end of the range. */
+  readonly lumpsBefore: readonly SettledEnergy[];
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
   readonly discharges: readonly Discharge[];

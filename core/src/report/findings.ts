@@ -8,6 +8,8 @@ import { parseInstant } from '../time/instant.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { channelOf, type RangeData } from '../passes/rangeData.js';
 import type { System } from '../system/schema.js';
+import { isOfTotals } from '../books/shared/lacking.js';
+import { FLOWS } from '../model/quantity.js';
 import type { Finding, Gap } from '../model/finding.js';
 
 /** Schools of self-sufficiency closer than this are one to a reader. */
@@ -34,6 +36,7 @@ export function findingsOf(
     ...gapFinding(data, gaps),
     ...changeFinding(data),
     ...coarseFinding(data),
+    ...straddlingFinding(data),
     ...lossFindings(data, system, figures),
     ...capacityFindings(data),
     ...wearFindings(data, figures),
@@ -148,6 +151,17 @@ function gapFinding(data: RangeData, gaps: readonly Gap[]): Finding[] {
   return [finding(data, 'gaps', 'warning', message)];
 }
 
+/** Totals of which only a part lies in the range count in none of its figures; that is told, not kept silent. */
+function straddlingFinding(data: RangeData): Finding[] {
+  const { lumpsAcross: across } = data;
+  if (across.length === 0) return [];
+  const flows = FLOWS.filter((flow) => across.some((one) => one.flow === flow));
+  const kWh = (flow: string) =>
+    (across.filter((one) => one.flow === flow).reduce((sum, { wh }) => sum + wh, 0) / 1000).toFixed(1);
+  const message = `Totals that lie only in part in this range are left out: ${flows.map((flow) => `${kWh(flow)} kWh of ${flow}`).join(', ')}. A range that begins and ends with their periods holds them.`;
+  return [finding(data, 'totals-straddle', 'note', message)];
+}
+
 function changeFinding(data: RangeData): Finding[] {
   if (data.parts.length < 2) return [];
   const names = data.parts.map(({ configuration }) => configuration.name).join(', then ');
@@ -157,7 +171,7 @@ function changeFinding(data: RangeData): Finding[] {
 
 function coarseFinding(data: RangeData): Finding[] {
   const minutes = data.log.stepMs / 60_000;
-  if (minutes < 30) return [];
+  if (minutes < 30 || isOfTotals(data)) return [];
   const days = minutes > 60 ? ' An interval that crosses midnight counts to the day in which it starts.' : '';
   const message = `The step is ${minutes} minutes: import and export that both happened within one step cancel, and peaks are flattened.${days}`;
   return [finding(data, 'coarse-step', 'note', message)];

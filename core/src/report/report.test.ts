@@ -49,6 +49,7 @@ const KEYS = [
 ].map((key) => `account.${key}`);
 const OTHER_KEYS = [
   ...[
+    'losses.mean',
     'losses.roundTrip.fullToFull',
     'losses.roundTrip.counter',
     'losses.idle.battery',

@@ -4,6 +4,8 @@ import { flows } from '../books/account/flows.js';
 import { dayEnergies, type DayEnergies, type DaySums } from '../passes/dailySums.js';
 import { selfSufficiency } from '../books/account/selfSufficiency.js';
 import { totals } from '../books/account/totals.js';
+import { coverageByQuantity } from '../books/shared/knownTotals.js';
+import { isOfTotals } from '../books/shared/lacking.js';
 import { capacity } from '../books/capacity/capacity.js';
 import type { Correction } from '../model/correction.js';
 import type { Finding } from '../model/finding.js';
@@ -11,7 +13,7 @@ import { findingsOf } from './findings.js';
 import type { Figure, FigureEntry } from '../model/figure.js';
 import { endMs, type SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
-import { budget } from '../books/losses/budget.js';
+import { budget, meanLoss } from '../books/losses/budget.js';
 import { idleAndConversion } from '../books/losses/idleDraw.js';
 import { inverterIdle } from '../books/losses/inverterIdle.js';
 import { roundTrip } from '../books/losses/roundTrip.js';
@@ -67,6 +69,8 @@ export interface RangeReport {
   readonly coverage: {
     readonly stepSeconds: number;
     readonly share: number;
+    /** Share of the range for which each quantity is known, with or without its course. */
+    readonly quantities: Readonly<Partial<Record<'solar' | 'load' | 'grid' | 'battery' | 'soc', number>>>;
     readonly gaps: readonly {
       readonly from: string;
       readonly to: string;
@@ -214,6 +218,7 @@ function ofDays(prepared: Prepared, data: RangeData): RangeReport {
   const { range, log } = data;
   const figures = figuresOf(data);
   const { gaps } = data;
+  const byQuantity = coverageByQuantity(data);
   const findings = byWeight([...findingsOf(data, prepared.system, figures, gaps), ...prepared.findings]);
   return {
     schema: 'long-tally/report@1',
@@ -225,7 +230,10 @@ function ofDays(prepared: Prepared, data: RangeData): RangeReport {
     },
     coverage: {
       stepSeconds: log.stepMs / 1000,
-      share: coverageOf(data, data.total.allS - data.total.bridgedS),
+      share: isOfTotals(data)
+        ? Math.min(1, ...Object.values(byQuantity))
+        : coverageOf(data, data.total.allS - data.total.bridgedS),
+      quantities: byQuantity,
       gaps: gaps.map(({ fromMs, toMs, quantities }) => ({
         from: isoOf(fromMs),
         to: isoOf(toMs),
@@ -245,7 +253,8 @@ function ofDays(prepared: Prepared, data: RangeData): RangeReport {
 /** The figures of all books. */
 function figuresOf(data: RangeData): Record<string, Figure> {
   const own = BOOKS.flatMap((book) => Object.entries(book(data)));
-  return marked(data, [...own, ...Object.entries(budget(data, Object.fromEntries(own)))]);
+  const known = Object.fromEntries(own);
+  return marked(data, [...own, ...Object.entries(meanLoss(known)), ...Object.entries(budget(data, known))]);
 }
 
 /** Figures that, over a change of configuration, each name the configurations they cover. */

@@ -42,6 +42,10 @@ export const reportSchema = z.object({
   coverage: z.object({
     stepSeconds: z.number().positive(),
     share: z.number().min(0).max(1),
+    quantities: z.partialRecord(
+      z.enum(['solar', 'load', 'grid', 'battery', 'soc']),
+      z.number().min(0).max(1),
+    ),
     gaps: z.array(
       z.object({ from: instant, to: instant, hours: z.number(), quantities: z.array(z.string()) }),
     ),

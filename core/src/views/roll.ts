@@ -1,9 +1,10 @@
 import { type Prepared, rangeDataOf } from '../passes/prepare.js';
 import type { NoteKind } from '../system/journal.js';
+import { isOfTotals } from '../books/shared/lacking.js';
 import { channelOf, type RangeData } from '../passes/rangeData.js';
 import { endMs, type Fill } from '../model/log.js';
 import type { Range } from '../model/range.js';
-import type { Quantity } from '../model/quantity.js';
+import type { Flow, Quantity } from '../model/quantity.js';
 import { dayEnergies, type DayEnergies, type DaySums } from '../passes/dailySums.js';
 
 /** Grid energy put into the battery on one day that is worth a word, in Wh. */
@@ -40,6 +41,15 @@ export interface RollDay extends DayEnergies {
   readonly coverage: number;
   readonly gridFree: boolean | null;
   readonly notes: readonly DayNote[];
+  /** Energies of longer periods that begin on this day: a month's of a statement. */
+  readonly longer: readonly LongerEnergy[];
+}
+
+/** An energy of several days, of which no day's own is known. */
+export interface LongerEnergy {
+  readonly flow: Flow;
+  readonly kWh: number;
+  readonly toMs: number;
 }
 
 /** The roll of all days of a home, oldest first, each with what explains it. */
@@ -47,10 +57,21 @@ export function rollOf(prepared: Prepared): RollDay[] {
   const data = rangeDataOf(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
   const flows = (['solar', 'grid', 'battery', 'load'] as const).map((quantity) => channelOf(data, quantity));
   const closes = flows.every((channel) => channel && channel.origin !== 'derived');
-  return data.days.map((daySums) => rollDay(data, daySums, closes));
+  const longer = new Map<number, LongerEnergy[]>();
+  for (const { flow, fromMs, toMs, wh } of data.lumps) {
+    const day = data.days.findLast(({ day: one }) => one.fromMs <= fromMs)?.day;
+    if (!day || toMs <= day.toMs) continue;
+    longer.set(day.fromMs, [...(longer.get(day.fromMs) ?? []), { flow, kWh: wh / 1000, toMs }]);
+  }
+  return data.days.map((daySums) => rollDay(data, daySums, closes, longer.get(daySums.day.fromMs) ?? []));
 }
 
-function rollDay(data: RangeData, daySums: DaySums, closes: boolean): RollDay {
+function rollDay(
+  data: RangeData,
+  daySums: DaySums,
+  closes: boolean,
+  longer: readonly LongerEnergy[],
+): RollDay {
   const { day, sums, coverage, gridFree } = daySums;
   const inflowWh = sums.solarBus + sums.importBus + sums.dischargeBus;
   const closingWh = inflowWh - sums.loadBus - sums.exportBus - sums.chargeBus;
@@ -64,6 +85,7 @@ function rollDay(data: RangeData, daySums: DaySums, closes: boolean): RollDay {
     coverage,
     gridFree,
     notes: notesOf(data, daySums),
+    longer,
   };
 }
 
@@ -91,7 +113,7 @@ function notesOf(data: RangeData, { day, sums }: DaySums): DayNote[] {
     notes.push({ kind: 'leg-overload', atMs: sums.overLegMs, kW: sums.overLegW / 1000 });
   const wholeS = (Math.min(day.toMs, data.range.toMs) - Math.max(day.fromMs, data.range.fromMs)) / 1000;
   const missingS = wholeS - (sums.allS - sums.bridgedS);
-  if (missingS >= MISSING_S) notes.push({ kind: 'missing', hours: missingS / 3600 });
+  if (missingS >= MISSING_S && !isOfTotals(data)) notes.push({ kind: 'missing', hours: missingS / 3600 });
   for (const { quantity, source, ms } of filledOn(day, data.log.fills))
     notes.push({ kind: 'filled', quantity, source, hours: ms / 3_600_000 });
   return notes;

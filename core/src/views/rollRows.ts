@@ -51,11 +51,15 @@ export function rowsOf(days: readonly RollDay[], monthName: (date: string) => st
   return rows;
 }
 
-/** Sums of the days from one index to another, both included. */
+/** Sums of the days from one index to another, both included, with the energies of longer periods that lie wholly in them. */
 export function subtotal(days: readonly RollDay[], from: number, to: number): Subtotal {
   const part = days.slice(from, to + 1);
+  const endMs = part.at(-1)?.toMs ?? -Infinity;
+  const longer = part.flatMap((day) => day.longer.filter(({ toMs }) => toMs <= endMs));
   const sum = (key: 'solar' | 'load' | 'import' | 'export' | 'discharge' | 'closing') =>
-    part.reduce<number | null>((total, day) => (day[key] === null ? total : (total ?? 0) + day[key]), null);
+    [...part.map((day) => day[key]), ...longer.map(({ flow, kWh }) => (flow === key ? kWh : null))].reduce<
+      number | null
+    >((total, kWh) => (kWh === null ? total : (total ?? 0) + kWh), null);
   const closing = sum('closing');
   const inflow = part.reduce((total, day) => total + (day.closing === null ? 0 : day.inflow), 0);
   return {

@@ -82,7 +82,7 @@ describe('facts of the trade (common practice, no published source)', () => {
     ]);
     const soc = [60, 60, 95, 95, 30];
     const figures = await reportOf(
-      systemOf({ ...TEN_KWH, moduleKWh: 20 }),
+      systemOf({ ...TEN_KWH, moduleKWh: 20, maxDischargeKW: 15 }),
       rows.map((r, i) => ({ ...r, soc_pct: soc[i]! })),
       START,
       3600,

@@ -1,4 +1,14 @@
-import { insufficient, measured, notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
+import {
+  estimated,
+  insufficient,
+  measured,
+  notMeasured,
+  type Figure,
+  type WorkingLine,
+} from '../../model/figure.js';
+import { FLOWS, type Flow } from '../../model/quantity.js';
+import { knownTotals, type KnownTotals } from '../shared/knownTotals.js';
+import { lackOf } from '../shared/lacking.js';
 import {
   combined,
   energyUncertainty,
@@ -94,15 +104,79 @@ function storeDoubts(data: RangeData, socChange: number, usableWh: number): Unce
   ];
 }
 
-function losses(data: RangeData): Figure {
-  const channels = (['solar', 'load', 'grid'] as const).map((quantity) => channelOf(data, quantity));
-  if (channels.some((channel) => !channel)) {
+/** What a store of unknown charge may hold more or less at the end, as a share of its capacity: any charge may follow any. */
+const UNKNOWN_STORE = 0.8;
+
+/** Losses of a range whose flows are known as totals: what is stored is not, but cannot exceed the store. */
+function lossesOfTotals(data: RangeData, { wh, seconds }: KnownTotals): Figure {
+  const { usableWh } = data.parts.at(-1)!.configuration;
+  const isBatteryless = data.parts.every(
+    ({ configuration: { described } }) => described?.battery?.modules === 0,
+  );
+  if (usableWh === null && !isBatteryless) {
     return notMeasured(
       'kWh',
       METHODS.losses,
-      'Losses need solar, load and grid power; the log lacks one of them.',
+      'The usable capacity is not known, so neither is what the battery may hold more or less at the end; describe modules, kWh each and usable share in the system.',
     );
   }
+  const store = storeChange(data);
+  const isKnown = store.value !== null;
+  const storeWh = isKnown ? store.value * 1000 : 0;
+  const storeHalf = isKnown ? (store.high! - store.value) * 1000 : UNKNOWN_STORE * (usableWh ?? 0);
+  const doubts = [
+    ...energyUncertainty(data, 'solar', wh.solar, 0).slice(0, 1),
+    ...energyUncertainty(data, 'load', wh.load, 0).slice(0, 1),
+    ...energyUncertainty(data, 'grid', wh.import - wh.export, 0).slice(0, 1),
+    {
+      label: isKnown
+        ? 'change in store'
+        : `what the battery may hold more or less, ${percent(UNKNOWN_STORE)} of its capacity`,
+      half: storeHalf,
+    },
+  ];
+  const half = combined(doubts) / 1000;
+  const lossWh = wh.solar + wh.import - wh.load - wh.export - storeWh;
+  const value = lossWh / 1000;
+  return estimated(
+    { value, low: value - half, high: value + half },
+    {
+      unit: 'kWh',
+      method: METHODS.losses,
+      basis: {
+        coverage: coverageOf(data, seconds),
+        hours: seconds / 3600,
+        shapelessHours: seconds / 3600,
+        configurations: configurationNames(data),
+      },
+      working: [
+        energyLine('solar', wh.solar),
+        energyLine('+ import', wh.import),
+        energyLine('− load', wh.load),
+        energyLine('− export', wh.export),
+        ...(isKnown ? [energyLine('− change in store', storeWh)] : []),
+        energyLine('losses', lossWh, 'result'),
+        ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
+      ],
+      assumptions: [
+        'From totals: energies over the same time, without their course.',
+        ...(isKnown ? [] : ['The charge at both ends is not known; the interval holds what the store can.']),
+      ],
+    },
+  );
+}
+
+function energyLine(label: string, wh: number, role: WorkingLine['role'] = 'input'): WorkingLine {
+  return { label, value: wh / 1000, unit: 'kWh', role };
+}
+
+function losses(data: RangeData): Figure {
+  const totals = knownTotals(data, ['solar', 'load', 'import', 'export']);
+  if (totals && totals.seconds > 1.5 * data.total.storeS && data.lumps.length > 0)
+    return lossesOfTotals(data, totals);
+  const channels = (['solar', 'load', 'grid'] as const).map((quantity) => channelOf(data, quantity));
+  const lack = lackOf(data, ['solar', 'load', 'grid']);
+  if (lack) return notMeasured('kWh', METHODS.losses, lack);
   const reason = storeReason(data);
   if (reason) return notMeasured('kWh', METHODS.losses, reason);
   const { total } = data;
@@ -133,18 +207,14 @@ function losses(data: RangeData): Figure {
   const half = combined(doubts) / 1000;
   const value = wh / 1000;
   const derived = channels.some((channel) => channel?.origin === 'derived');
-  const line = (label: string, energyWh: number, role: WorkingLine['role'] = 'input'): WorkingLine => ({
-    label,
-    value: energyWh / 1000,
-    unit: 'kWh',
-    role,
-  });
+  const line = energyLine;
   const evidence = {
     unit: 'kWh',
     method: METHODS.losses,
     basis: {
       coverage: coverageOf(data, total.storeS),
       intervals: Math.round((total.storeS * 1000) / data.log.stepMs),
+      hours: total.storeS / 3600,
       configurations: configurationNames(data),
     },
     working: [
@@ -171,18 +241,19 @@ function losses(data: RangeData): Figure {
 }
 
 function closing(data: RangeData): Record<string, Figure> {
+  const totals = knownTotals(data, FLOWS);
+  if (totals && totals.seconds > 1.5 * data.total.busS && data.lumps.length > 0)
+    return closingOf(data, totals.wh, totals.seconds, 0);
   const flows = (['solar', 'grid', 'battery', 'load'] as const).map((quantity) => ({
     quantity,
     channel: channelOf(data, quantity),
   }));
-  const missing = flows.filter(({ channel }) => !channel).map(({ quantity }) => quantity);
   const derived = flows.find(({ channel }) => channel?.origin === 'derived');
   const reason =
-    missing.length > 0
-      ? `The closing error needs all four flows; the log lacks ${missing.join(' and ')}.`
-      : derived
-        ? `Closed by construction: ${derived.quantity} is not logged but derived from the other three. A meter of its own would supply the closing error.`
-        : null;
+    lackOf(data, ['solar', 'grid', 'battery', 'load']) ??
+    (derived
+      ? `Closed by construction: ${derived.quantity} is not logged but derived from the other three. A meter of its own would supply the closing error.`
+      : null);
   if (reason) {
     return {
       'account.closingError': notMeasured('kWh', METHODS.closing, reason),
@@ -190,33 +261,50 @@ function closing(data: RangeData): Record<string, Figure> {
     };
   }
   const { total } = data;
-  const inflow = total.solarBus + total.importBus + total.dischargeBus;
-  if (total.busS === 0 || inflow <= 0) {
+  if (total.busS === 0 || total.solarBus + total.importBus + total.dischargeBus <= 0) {
     const none = 'In no interval are solar, grid, battery and load all known and anything flowing.';
     return {
       'account.closingError': insufficient('kWh', METHODS.closing, none),
       'account.closingShare': insufficient('share', METHODS.closingShare, none),
     };
   }
-  const wh = inflow - total.loadBus - total.exportBus - total.chargeBus;
+  const bus: Record<Flow, number> = {
+    solar: total.solarBus,
+    load: total.loadBus,
+    import: total.importBus,
+    export: total.exportBus,
+    charge: total.chargeBus,
+    discharge: total.dischargeBus,
+  };
+  return closingOf(data, bus, total.busS, 1);
+}
+
+/**
+ * The closing error of energies over the same time.
+ * @param zero 1 where they are sums of powers, whose meters have a zero of their own; 0 for totals
+ */
+function closingOf(
+  data: RangeData,
+  flow: Readonly<Record<Flow, number>>,
+  seconds: number,
+  zero: 0 | 1,
+): Record<string, Figure> {
+  const { total } = data;
+  const inflow = flow.solar + flow.import + flow.discharge;
+  const wh = inflow - flow.load - flow.export - flow.charge;
   const doubts = [
-    ...energyUncertainty(data, 'solar', total.solarBus, total.solarOnS),
-    ...energyUncertainty(data, 'grid', total.importBus - total.exportBus, total.importOnS + total.exportOnS),
+    ...energyUncertainty(data, 'solar', flow.solar, zero * total.solarOnS),
+    ...energyUncertainty(data, 'grid', flow.import - flow.export, zero * (total.importOnS + total.exportOnS)),
     ...energyUncertainty(
       data,
       'battery',
-      total.dischargeBus - total.chargeBus,
-      total.chargeOnS + total.dischargeOnS,
+      flow.discharge - flow.charge,
+      zero * (total.chargeOnS + total.dischargeOnS),
     ),
-    ...energyUncertainty(data, 'load', total.loadBus, total.busS),
+    ...energyUncertainty(data, 'load', flow.load, zero * total.busS),
   ];
   const half = combined(doubts);
-  const line = (label: string, energyWh: number): WorkingLine => ({
-    label,
-    value: energyWh / 1000,
-    unit: 'kWh',
-    role: 'input',
-  });
+  const line = energyLine;
   const solarOnDc = data.parts.some(({ configuration }) => configuration.described?.coupling === 'dc');
   const assumptions =
     data.batterySide === 'dc' || solarOnDc
@@ -225,17 +313,19 @@ function closing(data: RangeData): Record<string, Figure> {
         ]
       : [];
   const basis = {
-    coverage: coverageOf(data, total.busS),
-    intervals: Math.round((total.busS * 1000) / data.log.stepMs),
+    coverage: coverageOf(data, seconds),
+    ...(zero === 1
+      ? { intervals: Math.round((seconds * 1000) / data.log.stepMs) }
+      : { shapelessHours: seconds / 3600 }),
     batterySide: data.batterySide,
   };
   const sum = [
-    line('solar', total.solarBus),
-    line('+ import', total.importBus),
-    line('+ discharge', total.dischargeBus),
-    line('− load', total.loadBus),
-    line('− export', total.exportBus),
-    line('− charge', total.chargeBus),
+    line('solar', flow.solar),
+    line('+ import', flow.import),
+    line('+ discharge', flow.discharge),
+    line('− load', flow.load),
+    line('− export', flow.export),
+    line('− charge', flow.charge),
   ];
   const kWh = wh / 1000;
   return {

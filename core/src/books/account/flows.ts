@@ -1,4 +1,4 @@
-import { lackingText } from '../shared/lacking.js';
+import { lackOf } from '../shared/lacking.js';
 import { counterOf } from '../../import/merge/flows.js';
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import {
@@ -65,16 +65,12 @@ export function misplaced(data: RangeData): Uncertainty[] {
 
 /** Where each source went, solar first. */
 export function flows(data: RangeData): Record<string, Figure> {
-  const missing = NEEDED.filter((quantity) => !channelOf(data, quantity));
+  const lack = lackOf(data, NEEDED);
   return Object.fromEntries(
     FLOWS.map(([key, what, meter, whOf]) => {
       const method = flowMethod(key);
       const name = `account.flow.${key}`;
-      if (missing.length > 0)
-        return [
-          name,
-          notMeasured('kWh', method, lackingText(missing.map((quantity) => `${quantity} power`))),
-        ];
+      if (lack) return [name, notMeasured('kWh', method, lack)];
       const { busS } = data.total;
       if (busS === 0) return [name, insufficient('kWh', method, 'In no interval are all four flows known.')];
       const wh = whOf(data);

@@ -9,12 +9,16 @@ import {
   uncertaintyLines,
 } from '../shared/uncertainty.js';
 import { channelOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
+import { lackOf } from '../shared/lacking.js';
 import { METHODS } from './methods.js';
 
 /** Grid-free days and their share, and the standby trickle. */
 export function gridContact(data: RangeData): Record<string, Figure> {
-  if (!channelOf(data, 'grid')) {
-    const reason = 'The log has no grid power; a column grid_w would supply it.';
+  const reason = lackOf(data, ['grid']);
+  const isJudged = data.days.some(({ gridFree: free }) => free !== null);
+  if (reason && isJudged)
+    return { ...gridFree(data), 'account.trickle': notMeasured('kWh/day', METHODS.trickle, reason) };
+  if (reason) {
     return {
       'account.gridFreeDays': notMeasured('days', METHODS.gridFree, reason),
       'account.gridFreeShare': notMeasured('share', METHODS.gridFree, reason),
@@ -36,10 +40,11 @@ function gridFree(data: RangeData): Record<string, Figure> {
   const graded = gradeOf(data, 'grid');
   const gain = data.accuracy.grid;
   const zeroWh = zeroOf(data, 'grid') / 3600;
+  const digitWh = (channelOf(data, 'grid')?.counter?.digitWh ?? 0) / 2;
   const count = (shift: -1 | 0 | 1) =>
-    days.filter(({ sums }) => {
-      const half = Math.hypot(gain * sums.importWh, zeroWh * sums.importOnS);
-      return sums.importWh + shift * half <= GRID_FREE_WH;
+    days.filter(({ sums, importWh }) => {
+      const half = Math.hypot(gain * importWh, zeroWh * sums.importOnS, importWh > 0 ? digitWh : 0);
+      return importWh + shift * half <= GRID_FREE_WH;
     }).length;
   const [least, value, most] = [count(1), count(0), count(-1)];
   const basis = { daysJudged: days.length, limitKWh: GRID_FREE_WH / 1000 };

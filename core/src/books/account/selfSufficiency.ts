@@ -1,4 +1,4 @@
-import { insufficient, notMeasured, type Figure } from '../../model/figure.js';
+import { estimated, insufficient, notMeasured, type Figure } from '../../model/figure.js';
 import {
   combined,
   energyUncertainty,
@@ -18,6 +18,8 @@ import {
   type RangeData,
 } from '../../passes/rangeData.js';
 import { misplaced } from './flows.js';
+import { knownTotals, type KnownTotals } from '../shared/knownTotals.js';
+import { lackOf } from '../shared/lacking.js';
 import { METHODS } from './methods.js';
 import { isOnDc } from '../../passes/bypass.js';
 
@@ -39,7 +41,7 @@ function byGrid(data: RangeData): Figure {
   const loadMeter = data.total.loadMeter + lumped.load.wh;
   const importMeter = data.total.importMeter + lumped.import.wh;
   const meterS = data.total.meterS + lumped.load.seconds;
-  const lacking = lack(data, ['load', 'grid']);
+  const lacking = lackOf(data, ['load', 'grid']);
   if (lacking && lumped.load.seconds === 0) return notMeasured('share', method, lacking);
   if (meterS === 0 || loadMeter <= 0)
     return insufficient('share', method, 'In no interval are load and grid both known and load flowing.');
@@ -80,7 +82,7 @@ function byGrid(data: RangeData): Figure {
 function bySupply(data: RangeData): Figure {
   const method = METHODS.supply;
   const flows: Metered[] = ['solar', 'load', 'battery', 'grid'];
-  const lacking = lack(data, flows);
+  const lacking = lackOf(data, flows);
   if (lacking) return notMeasured('share', method, lacking);
   const { total } = data;
   if (total.busS === 0 || total.loadBus <= 0) {
@@ -202,7 +204,7 @@ function supplyByGrid(data: RangeData): Figure {
 function bySolar(data: RangeData): Figure {
   const method = METHODS.solar;
   const flows: Metered[] = ['solar', 'load', 'battery', 'grid'];
-  const lacking = lack(data, flows);
+  const lacking = lackOf(data, flows);
   if (lacking) return notMeasured('share', method, lacking);
   if (
     !data.log.channels.has('soc') ||
@@ -287,8 +289,11 @@ function bySolar(data: RangeData): Figure {
 
 function selfConsumption(data: RangeData): Figure {
   const method = METHODS.selfConsumption;
+  const totals = knownTotals(data, ['solar', 'export']);
+  if (totals && totals.seconds > 1.5 * data.total.busS && data.lumps.length > 0 && totals.wh.solar > 0)
+    return selfConsumptionOfTotals(data, totals);
   const flows: Metered[] = ['solar', 'load', 'battery', 'grid'];
-  const lacking = lack(data, flows);
+  const lacking = lackOf(data, flows);
   if (lacking) return notMeasured('share', method, lacking);
   const { total } = data;
   if (total.busS === 0 || total.solarBus <= 0) {
@@ -331,11 +336,33 @@ function selfConsumption(data: RangeData): Figure {
   );
 }
 
-function lack(data: RangeData, quantities: readonly Metered[]): string | null {
-  const missing = quantities.filter((quantity) => !channelOf(data, quantity));
-  return missing.length > 0
-    ? `The log has no ${missing.join(' and no ')} power; it would have to be logged.`
-    : null;
+/** From totals all that is exported is taken for solar, of which no more can leave than came. */
+function selfConsumptionOfTotals(data: RangeData, { wh, seconds }: KnownTotals): Figure {
+  const exported = Math.min(1, wh.export / wh.solar);
+  const value = 1 - exported;
+  const doubts: Uncertainty[] = [
+    { label: 'grid meter', half: data.accuracy.grid * exported },
+    { label: 'solar meter', half: data.accuracy.solar * exported },
+  ];
+  const half = combined(doubts);
+  return estimated(
+    { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
+    {
+      unit: 'share',
+      method: METHODS.selfConsumption,
+      basis: { coverage: coverageOf(data, seconds), shapelessHours: hoursOf(seconds) },
+      working: [
+        { label: 'solar', value: wh.solar / 1000, unit: 'kWh', role: 'input' },
+        { label: '− export', value: wh.export / 1000, unit: 'kWh', role: 'input' },
+        { label: 'self-consumption', value, unit: 'share', role: 'result' },
+        ...uncertaintyLines(doubts, 1, 'share'),
+      ],
+      assumptions: [
+        'From totals: whatever was exported is taken for solar; a battery that sells would make it higher.',
+        'What is lost in the battery counts as consumed at home.',
+      ],
+    },
+  );
 }
 
 function basisOf(data: RangeData, seconds: number) {

@@ -140,7 +140,13 @@ function totalFigure(
       ...(origin === 'derived'
         ? [`${quantity} is not logged: it is what ${channel!.sources.join(', ')} leave over.`]
         : []),
-      ...(origin === 'known' ? ['The system has no grid, so grid power is zero.'] : []),
+      ...(origin === 'known'
+        ? [
+            quantity === 'solar'
+              ? 'The system has no panels, so solar is zero.'
+              : 'The system has no grid, so grid power is zero.',
+          ]
+        : []),
       ...(lumpLine
         ? ['Totals and counter readings count here; figures that need the course of the day leave them out.']
         : []),

@@ -1,4 +1,4 @@
-import { lackingText } from '../shared/lacking.js';
+import { lackOf } from '../shared/lacking.js';
 import {
   insufficient,
   notMeasured,
@@ -8,7 +8,7 @@ import {
   type WorkingLine,
 } from '../../model/figure.js';
 import { percent } from '../shared/uncertainty.js';
-import { channelOf, type RangeData } from '../../passes/rangeData.js';
+import { type RangeData } from '../../passes/rangeData.js';
 import { CUT_OFF, cutOffDrift, cutOffNow, DRIFT, FROM_CHARGE, fromCharge } from './crossChecks.js';
 import { END, endOfLife, ENDS } from './endOfLife.js';
 import { assumptionsOf, basisOf, gradeOf } from './evidence.js';
@@ -74,11 +74,8 @@ export function capacity(data: RangeData): Record<string, Figure> {
 }
 
 function lacking(data: RangeData): (unit: Unit, method: Method) => Figure {
-  const lacks = [
-    ...(channelOf(data, 'battery') ? [] : ['battery power']),
-    ...(data.log.channels.has('soc') ? [] : ['state of charge']),
-  ];
-  if (lacks.length > 0) return (unit, method) => notMeasured(unit, method, lackingText(lacks));
+  const lack = lackOf(data, ['battery', 'soc']);
+  if (lack) return (unit, method) => notMeasured(unit, method, lack);
   if (data.parts.at(-1)!.configuration.usableWh === null)
     return (unit, method) =>
       notMeasured(unit, method, 'The battery’s capacity is not described; the system file would supply it.');

@@ -5,6 +5,7 @@ import {
   type Method,
   type WorkingLine,
   estimated,
+  measured,
 } from '../../model/figure.js';
 import { hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { toldApart } from '../shared/idleDraw.js';
@@ -15,6 +16,11 @@ const PART = (what: string, formula: string): Method => ({
   formula,
   source: BUDGET,
 });
+export const MEAN: Method = {
+  id: 'losses.mean',
+  formula: 'losses ÷ time of the account',
+  source: 'Energy balance of the AC bus: common practice, no published source.',
+};
 export const PARTS = {
   idle: PART('idle', 'idle draw of the battery × time of the account'),
   conversion: PART('conversion', 'λ × discharge in the account'),
@@ -27,6 +33,41 @@ interface Portion {
   readonly value: number;
   readonly low: number;
   readonly high: number;
+}
+
+/**
+ * The losses of the account as a mean power.
+ * @param figures those of the account
+ */
+export function meanLoss(figures: Readonly<Record<string, Figure>>): Record<string, Figure> {
+  const losses = figures['account.losses']!;
+  const { value, low, high, basis } = losses;
+  if (value === null)
+    return {
+      'losses.mean': (losses.status === 'insufficient' ? insufficient : notMeasured)(
+        'W',
+        MEAN,
+        losses.reason!,
+      ),
+    };
+  const hours = basis.hours as number;
+  const watts = (kWh: number) => (1000 * kWh) / hours;
+  return {
+    'losses.mean': (losses.status === 'measured' ? measured : estimated)(
+      { value: watts(value), low: watts(low!), high: watts(high!) },
+      {
+        unit: 'W',
+        method: MEAN,
+        basis: { hours },
+        working: [
+          { label: 'losses', value, unit: 'kWh', role: 'input' },
+          { label: '÷ time of the account', value: hours, unit: 'h', role: 'input' },
+          { label: 'mean loss', value: watts(value), unit: 'W', role: 'result' },
+          { label: 'losses', value: watts((high! - low!) / 2), unit: 'W', role: 'uncertainty' },
+        ],
+      },
+    ),
+  };
 }
 
 /**

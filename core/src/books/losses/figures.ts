@@ -3,10 +3,18 @@ import { COUNTER, FULL_TO_FULL } from './roundTrip.js';
 import { CONVERSION, IDLE } from './idleDraw.js';
 import { TARE } from './inverterIdle.js';
 import { REST, STANDBY } from './standby.js';
-import { PARTS } from './budget.js';
+import { MEAN, PARTS } from './budget.js';
 
 /** The figures of losses, in the order in which they are told. */
 export const LOSSES_FIGURES: readonly FigureEntry[] = [
+  {
+    key: 'losses.mean',
+    unit: 'W',
+    label: 'Losses, mean',
+    meaning: 'The losses of the account as a power that runs day and night.',
+    method: MEAN,
+    cost: 'days',
+  },
   {
     key: 'losses.roundTrip.fullToFull',
     unit: 'share',

@@ -1,9 +1,9 @@
-import { lackingText } from '../shared/lacking.js';
+import { lackOf } from '../shared/lacking.js';
 import type { Basis } from '../../model/basis.js';
 import { toldApart } from '../shared/idleDraw.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import { combined, percent, zeroOf, type Uncertainty, uncertaintyLines } from '../shared/uncertainty.js';
-import { channelOf, configurationNames, gradeOf, type RangeData } from '../../passes/rangeData.js';
+import { configurationNames, gradeOf, type RangeData } from '../../passes/rangeData.js';
 import { DIRECTION_SHARE, nettingShare } from './roundTrip.js';
 import { LEAST_SPREAD, LEAST_WINDOWS, type IdleStretch } from '../../passes/idleFit.js';
 
@@ -39,11 +39,8 @@ export function idleAndConversion(view: RangeData): Record<string, Figure> {
 }
 
 function refused(view: RangeData): ((unit: 'W' | 'share', method: Method) => Figure) | null {
-  const lacks = [
-    ...(channelOf(view, 'battery') ? [] : ['battery power']),
-    ...(view.log.channels.has('soc') ? [] : ['state of charge']),
-  ];
-  if (lacks.length > 0) return (unit, method) => notMeasured(unit, method, lackingText(lacks));
+  const lack = lackOf(view, ['battery', 'soc']);
+  if (lack) return (unit, method) => notMeasured(unit, method, lack);
   if (toldApart(view).length > 0) return null;
   const windows = view.windows.length;
   const lossWh = view.windows.reduce((sum, { chargeWh, dischargeWh }) => sum + chargeWh - dischargeWh, 0);

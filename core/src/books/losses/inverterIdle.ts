@@ -1,3 +1,4 @@
+import { lackOf } from '../shared/lacking.js';
 import {
   insufficient,
   measured,
@@ -22,6 +23,8 @@ export function inverterIdle(data: RangeData): Record<string, Figure> {
 }
 
 function tareFigure(data: RangeData): Figure {
+  const lack = data.tare ? null : lackOf(data, ['battery', 'load', 'grid']);
+  if (lack) return notMeasured('W', TARE, lack);
   if (!data.tare) {
     return notMeasured(
       'W',

@@ -1,10 +1,11 @@
-import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { estimated, insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { knownTotals, type KnownTotals } from '../shared/knownTotals.js';
+import { lackOf } from '../shared/lacking.js';
 import { ASSUMED_C_RATE, type FullWindow } from '../../passes/fullWindows.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
 import { quantile } from '../../statistics/quantile.js';
-import { combined, halfDigit, zeroOf, type Uncertainty } from '../shared/uncertainty.js';
+import { combined, halfDigit, uncertaintyLines, zeroOf, type Uncertainty } from '../shared/uncertainty.js';
 import {
-  channelOf,
   configurationNames,
   gradeOf,
   hoursOf,
@@ -31,6 +32,12 @@ export const COUNTER: Method = {
 export const DIRECTION_SHARE = 0.25;
 /** Windows that move less than this share of the usable capacity are too small to have an efficiency of their own. */
 export const QUARTILE_DEPTH = 0.05;
+/** Change in store above which counters give no round trip, as a share of the energy charged. */
+const MOST_CARRIED = 0.1;
+/** What a store of unknown charge may hold more or less at the end, as a share of its capacity. */
+const UNKNOWN_STORE = 0.8;
+const CAPACITY_UNKNOWN =
+  'The usable capacity is not known; describe modules, kWh each and usable share in the system.';
 
 /** Round-trip efficiency by two methods, named by the side on which the battery is measured. */
 export function roundTrip(data: RangeData): Record<string, Figure> {
@@ -40,16 +47,8 @@ export function roundTrip(data: RangeData): Record<string, Figure> {
   };
 }
 
-function lacking(data: RangeData): string | null {
-  if (!channelOf(data, 'battery'))
-    return 'The log has no battery power; a column battery_w or battery_dc_w would supply it.';
-  if (!data.log.channels.has('soc'))
-    return 'The log has no state of charge; a column soc_pct would supply it.';
-  return null;
-}
-
 function fullToFull(data: RangeData): Figure {
-  const lack = lacking(data);
+  const lack = lackOf(data, ['battery', 'soc']);
   if (lack) return notMeasured('share', FULL_TO_FULL, lack);
   if (
     data.parts.every(
@@ -132,20 +131,78 @@ function fullToFull(data: RangeData): Figure {
   );
 }
 
-function counter(data: RangeData): Figure {
-  const lack = lacking(data);
-  if (lack) return notMeasured('share', COUNTER, lack);
-  if (data.parts.some(({ configuration, sums }) => sums.cellS > 0 && configuration.usableWh === null)) {
-    return notMeasured(
+/** The counters' round trip of totals: what the store may hold more or less at the end bounds it. */
+function counterOfTotals(data: RangeData, { wh, seconds }: KnownTotals): Figure {
+  const { usableWh } = data.parts.at(-1)!.configuration;
+  if (usableWh === null) return notMeasured('share', COUNTER, CAPACITY_UNKNOWN);
+  const { socFirst, socLast } = data.total;
+  const isKnown = !Number.isNaN(socFirst) && !Number.isNaN(socLast);
+  const storeWh = isKnown ? (socLast - socFirst) * usableWh : 0;
+  const storeHalf = (isKnown ? Math.SQRT2 * data.accuracy.soc : UNKNOWN_STORE) * usableWh;
+  const carried = wh.charge > 0 ? Math.max(Math.abs(storeWh), storeHalf) / wh.charge : Infinity;
+  if (carried > MOST_CARRIED)
+    return insufficient(
       'share',
       COUNTER,
-      'The usable capacity is not known; describe modules, kWh each and usable share in the system.',
+      `What the battery may hold more or less at the end is ${Math.round(100 * Math.min(carried, 99))} % of the energy charged; at most 10 % gives a figure. A longer range, or the state of charge at both ends, would supply it.`,
     );
+  const value = withStore(wh.discharge, wh.charge, storeWh);
+  const doubts: Uncertainty[] = [
+    {
+      label: 'battery meter, charge against discharge',
+      half: DIRECTION_SHARE * data.accuracy.battery * value,
+    },
+    {
+      label: isKnown ? 'SOC at both ends' : 'what the store may hold more or less at the end',
+      half: (storeHalf * Math.sqrt(value)) / wh.charge,
+    },
+  ];
+  const half = combined(doubts);
+  return estimated(
+    { value, low: Math.max(0, value - half), high: value + half },
+    {
+      unit: 'share',
+      method: COUNTER,
+      basis: {
+        ...basisOf(data),
+        storeShare: carried,
+        coverage: coverageOf(data, seconds),
+        shapelessHours: hoursOf(seconds),
+      },
+      working: [
+        { label: 'discharge', value: wh.discharge / 1000, unit: 'kWh', role: 'input' },
+        ...(isKnown
+          ? [{ label: '+ change in store × √η', value: storeWh / 1000, unit: 'kWh', role: 'input' } as const]
+          : []),
+        { label: '÷ charge', value: wh.charge / 1000, unit: 'kWh', role: 'input' },
+        { label: `round trip, ${side(data)}`, value, unit: 'share', role: 'result' },
+        ...uncertaintyLines(doubts, 1, 'share'),
+      ],
+      assumptions: ['From totals: energies over the same time, without their course.', ...sideNote(data)],
+    },
+  );
+}
+
+/** (discharge + change in store × √η) ÷ charge, which holds η on both sides. */
+function withStore(dischargeWh: number, chargeWh: number, storeWh: number): number {
+  let value = dischargeWh / chargeWh;
+  for (let i = 0; i < 30; i++) value = (dischargeWh + storeWh * Math.sqrt(Math.max(0, value))) / chargeWh;
+  return value;
+}
+
+function counter(data: RangeData): Figure {
+  const totals = knownTotals(data, ['charge', 'discharge']);
+  if (totals && totals.seconds > 1.5 * data.total.cellS && data.lumps.length > 0)
+    return counterOfTotals(data, totals);
+  const lack = lackOf(data, ['battery', 'soc']);
+  if (lack) return notMeasured('share', COUNTER, lack);
+  if (data.parts.some(({ configuration, sums }) => sums.cellS > 0 && configuration.usableWh === null)) {
+    return notMeasured('share', COUNTER, CAPACITY_UNKNOWN);
   }
   const { chargeCell, dischargeCell, chargeOnCellS, dischargeOnCellS } = data.total;
   const storeWh = storedChangeWh(data, 'socChangeCell');
   const carried = chargeCell > 0 ? Math.abs(storeWh) / chargeCell : Infinity;
-  if (carried > 0.1) {
+  if (carried > MOST_CARRIED) {
     const found =
       chargeCell > 0
         ? `The store changes by ${Math.round(carried * 100)} % of the energy charged`
@@ -156,8 +213,7 @@ function counter(data: RangeData): Figure {
       `${found}; at most 10 % gives a figure. A longer range would supply it.`,
     );
   }
-  let value = dischargeCell / chargeCell;
-  for (let i = 0; i < 30; i++) value = (dischargeCell + storeWh * Math.sqrt(Math.max(0, value))) / chargeCell;
+  const value = withStore(dischargeCell, chargeCell, storeWh);
   const usableWh = data.parts.at(-1)!.configuration.usableWh ?? 0;
   const digit = halfDigit(data.log.channels.get('soc'));
   const doubts: Uncertainty[] = [

@@ -1,4 +1,5 @@
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { lackOf } from '../shared/lacking.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
 import {
   combined,
@@ -31,8 +32,8 @@ export function standby(data: RangeData): Record<string, Figure> {
 }
 
 function restDrain(data: RangeData): Figure {
-  if (!channelOf(data, 'battery') || !data.log.channels.has('soc'))
-    return notMeasured('W', REST, 'The rest drain needs the battery’s power and its state of charge.');
+  const lack = lackOf(data, ['battery', 'soc']);
+  if (lack) return notMeasured('W', REST, lack);
   const rests = data.rests.flatMap(({ configuration, fall, fromMs, toMs }) =>
     configuration.usableWh === null
       ? []
@@ -93,6 +94,8 @@ function restDrain(data: RangeData): Figure {
 }
 
 function gridStandby(data: RangeData): Figure {
+  const lack = lackOf(data, ['solar', 'load', 'grid', 'battery']);
+  if (lack) return notMeasured('W', STANDBY, lack);
   const lacking = (['solar', 'load', 'grid', 'battery'] as const).filter(
     (quantity) => channelOf(data, quantity)?.origin !== 'logged',
   );

@@ -1,3 +1,4 @@
+import { lackOf } from '../shared/lacking.js';
 import {
   estimated,
   insufficient,
@@ -164,8 +165,8 @@ function hours(data: RangeData): Figure {
 function carried(data: RangeData): Figure {
   const reason = lacking(data);
   if (reason !== null) return notMeasured('share', CARRIED, reason);
-  if (!data.log.channels.has('load'))
-    return notMeasured('share', CARRIED, 'The log has no load; a column load_w would supply it.');
+  const lack = lackOf(data, ['load']);
+  if (lack) return notMeasured('share', CARRIED, lack);
   const outages = outagesOf(data);
   const down = outages.reduce((sum, one) => sum + lengthH(one), 0);
   if (down === 0)
@@ -198,7 +199,7 @@ function carried(data: RangeData): Figure {
 function unserved(data: RangeData): Figure {
   const { log, range, parts } = data;
   const load = channelOf(data, 'load')?.values;
-  if (!load) return notMeasured('h', UNSERVED, 'The log has no load; a column load_w would supply it.');
+  if (!load) return notMeasured('h', UNSERVED, lackOf(data, ['load'])!);
   const alone = parts.flatMap(({ configuration }) => (!configuration.hasGrid ? [configuration] : []));
   let [dark, known, runs] = [0, 0, 0];
   for (const { fromMs, toMs } of alone) {

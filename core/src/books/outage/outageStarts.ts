@@ -1,4 +1,4 @@
-import { lackingText } from '../shared/lacking.js';
+import { lackOf } from '../shared/lacking.js';
 import { cellAt } from '../../model/log.js';
 import { isNamed, nameOfPart } from '../../model/quantity.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
@@ -45,8 +45,7 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
     return { reason: 'The battery’s capacity is not described; the system file would supply it.' };
   const load = channelOf(data, 'load')?.values;
   const soc = log.channels.get('soc')?.values;
-  const lacks = [...(load ? [] : ['load']), ...(soc ? [] : ['state of charge'])];
-  if (!load || !soc) return { reason: lackingText(lacks) };
+  if (!load || !soc) return { reason: lackOf(data, ['load', 'soc'])! };
   if (HOUR_MS % log.stepMs !== 0 || log.startMs % log.stepMs !== 0)
     return {
       reason: 'The step of the log does not fit into an hour; steps of 1, 5, 10, 15, 30 or 60 min do.',

@@ -1,4 +1,5 @@
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { lackOf } from '../shared/lacking.js';
 import { isoOf } from '../../time/instant.js';
 import { halfDigit, hiddenByDigit } from '../shared/uncertainty.js';
 import { channelOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
@@ -20,7 +21,7 @@ export function peaks(data: RangeData): Record<string, Figure> {
   const load = channelOf(data, 'load');
   const { peakLoadW, peakLoadMs } = data.total;
   if (!load || Number.isNaN(peakLoadW)) {
-    const reason = 'The log has no load in this range; a column load_w would supply it.';
+    const reason = lackOf(data, ['load']) ?? 'The load is missing throughout this range.';
     return {
       'peak.load': notMeasured('kW', PEAK, reason),
       'peak.headroom.batteryOnly': notMeasured('kW', HEADROOM, reason),

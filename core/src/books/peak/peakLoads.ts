@@ -1,4 +1,4 @@
-import { lackingText } from '../shared/lacking.js';
+import { lackOf } from '../shared/lacking.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import type { BusColumns } from '../../passes/busColumns.js';
 import { halfDigit, hiddenByDigit } from '../shared/uncertainty.js';
@@ -68,7 +68,7 @@ export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
           hoursAbove(data, scan, limit),
         ]),
       ),
-      'peak.transfers': transferCount(data, columns, transfers),
+      'peak.transfers': transferCount(data, transfers),
     },
     peaks: topPeaks(data, scan, load, legs),
     transfers,
@@ -76,7 +76,7 @@ export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
   };
 }
 
-const NO_LOAD = 'The log has no load in this range; a column load_w would supply it.';
+const NO_LOAD = 'The load is missing throughout this range.';
 const NO_LEGS = 'The log has no legs; columns leg1_w and leg2_w would supply them.';
 
 /** What a mean over the log's step hides of a motor's start. */
@@ -95,7 +95,7 @@ function evidenceOf(data: RangeData, cells: number) {
 }
 
 function p999(data: RangeData, { bins, known }: Scan): Figure {
-  if (known === 0) return notMeasured('kW', P999, NO_LOAD);
+  if (known === 0) return notMeasured('kW', P999, lackOf(data, ['load']) ?? NO_LOAD);
   let [bin, below] = [0, 0];
   while (below + bins[bin]! < 0.999 * known) below += bins[bin++]!;
   const watts = (bin + 0.5) * BIN_W;
@@ -163,7 +163,8 @@ function imbalance(data: RangeData, { deviation, mean, legCells }: Scan, legs: n
 function hoursAbove(data: RangeData, scan: Scan, limit: Limit): Figure {
   const method = ABOVE(limit);
   const cells = limit === 'leg' ? scan.legCells : scan.known;
-  if (cells === 0) return notMeasured('h', method, limit === 'leg' ? NO_LEGS : NO_LOAD);
+  if (cells === 0)
+    return notMeasured('h', method, limit === 'leg' ? NO_LEGS : (lackOf(data, ['load']) ?? NO_LOAD));
   if (!scan.has[limit])
     return notMeasured(
       'h',
@@ -191,18 +192,9 @@ function hoursAbove(data: RangeData, scan: Scan, limit: Limit): Figure {
   );
 }
 
-function transferCount(
-  data: RangeData,
-  { load, grid, battery, soc }: BusColumns,
-  transfers: readonly Transfer[],
-): Figure {
-  const lacks = [
-    ...(load ? [] : ['load']),
-    ...(grid ? [] : ['grid']),
-    ...(battery ? [] : ['battery power']),
-    ...(soc ? [] : ['state of charge']),
-  ];
-  if (lacks.length > 0) return notMeasured('count', TRANSFERS, lackingText(lacks));
+function transferCount(data: RangeData, transfers: readonly Transfer[]): Figure {
+  const lack = lackOf(data, ['load', 'grid', 'battery', 'soc']);
+  if (lack) return notMeasured('count', TRANSFERS, lack);
   const canTell = data.parts.some(
     ({ configuration: { hasGrid, limits } }) => hasGrid && limits.islandW !== null,
   );

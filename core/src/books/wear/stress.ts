@@ -7,6 +7,7 @@ import {
   TEMPERATURE_BOUNDS,
   timeAround,
 } from '../../passes/stressHistogram.js';
+import { lackOf } from '../shared/lacking.js';
 import { energyUncertainty, combined, halfDigit, hiddenByDigit, percent } from '../shared/uncertainty.js';
 import { channelOf, coverageOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 
@@ -105,8 +106,8 @@ function timeAt(
 
 /** Why charge rates cannot be told, or null. */
 function lacking(data: RangeData): string | null {
-  if (!channelOf(data, 'battery'))
-    return 'The log has no battery power; a column battery_w or battery_dc_w would supply it.';
+  const lack = lackOf(data, ['battery']);
+  if (lack) return lack;
   return data.parts.some(({ configuration }) => configuration.nameplateWh === null)
     ? 'The nameplate capacity is not described for every configuration of this range.'
     : null;

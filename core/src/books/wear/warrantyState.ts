@@ -10,6 +10,8 @@ const DAY_MS = 86_400_000;
 /** A log that begins so soon after the warranty holds all of its use. */
 const SOON_MS = 7 * DAY_MS;
 const HORIZON_YEARS = 100;
+/** Cycles counted by what went in and out stand so far from those of the charge: losses, and the capacity as described. */
+const THROUGH_OFF = 0.1;
 
 /** One limit of a warranty: how much of it is used, and when it runs out. */
 export interface Clock {
@@ -95,14 +97,19 @@ function throughputClock(
   history: readonly DayEntry[],
 ): Clock[] {
   if (throughputKWh === undefined) return [];
-  const perDay = history.map((entry) => ({
-    fromMs: entry.fromMs,
-    toMs: entry.toMs,
-    amount: entry.sums.dischargeWh / 1000,
-    knownS: entry.sums.batteryS,
-  }));
+  const perDay = [
+    ...history.map((entry) => ({
+      fromMs: entry.fromMs,
+      toMs: entry.toMs,
+      amount: entry.sums.dischargeWh / 1000,
+      knownS: entry.sums.batteryS,
+    })),
+    ...data.lumpsBefore
+      .filter(({ flow, toMs }) => flow === 'discharge' && toMs > begins)
+      .map(({ fromMs, toMs, wh, unknownS }) => ({ fromMs, toMs, amount: wh / 1000, knownS: unknownS })),
+  ].sort((x, y) => x.fromMs - y.fromMs);
   return clockOf(data, 'throughput', begins, perDay, throughputKWh, data.accuracy.battery, [
-    ['discharge in the log', 'kWh'],
+    ['discharge in the log and its totals', 'kWh'],
     ['÷ throughput warranted', 'kWh'],
   ]);
 }
@@ -115,6 +122,9 @@ function cyclesClock(
 ): Clock[] {
   if (cycles === undefined || history.length === 0) return [];
   const depth = cycleDepth ?? 1;
+  const { usableWh } = configurationAt(data.configurations, data.range.toMs - 1);
+  if (!data.log.channels.has('soc') && usableWh !== null)
+    return cyclesFromTotals(data, cycles, depth, begins, usableWh);
   const fromMs = history[0]!.fromMs;
   const ended = socCycles(data.turningPointsBefore)
     .filter(({ toMs }) => toMs >= fromMs)
@@ -128,6 +138,29 @@ function cyclesClock(
   });
   return clockOf(data, 'cycles', begins, perDay, cycles, data.accuracy.soc, [
     [`cycles of ${Math.round(100 * depth)} % in the log`, 'cycles'],
+    ['÷ cycles warranted', 'cycles'],
+  ]);
+}
+
+/** Where the charge is not logged, what went through the battery gives its cycles: full ones, whatever their depth. */
+function cyclesFromTotals(
+  data: RangeData,
+  cycles: number,
+  depth: number,
+  begins: number,
+  usableWh: number,
+): Clock[] {
+  const used = data.lumpsBefore
+    .filter(({ flow, toMs }) => (flow === 'charge' || flow === 'discharge') && toMs > begins)
+    .map(({ fromMs, toMs, wh, unknownS }) => ({
+      fromMs,
+      toMs,
+      amount: wh / 2 / usableWh / depth,
+      knownS: unknownS / 2,
+    }));
+  if (used.length === 0) return [];
+  return clockOf(data, 'cycles', begins, used, cycles, Math.hypot(data.accuracy.battery, THROUGH_OFF), [
+    [`cycles of ${Math.round(100 * depth)} % by what went through the battery`, 'cycles'],
     ['÷ cycles warranted', 'cycles'],
   ]);
 }
@@ -157,7 +190,8 @@ function clockOf(
   const knownMs = days.reduce((sum, { knownS }) => sum + knownS * 1000, 0);
   if (knownMs < DAY_MS) return [];
   const missingMs = Math.max(0, toMs - begins - knownMs);
-  const isFilled = days[0]!.fromMs > begins + SOON_MS || missingMs > 0.1 * (toMs - begins);
+  const firstKnown = days.find(({ knownS }) => knownS > 0)!;
+  const isFilled = firstKnown.fromMs > begins + SOON_MS || missingMs > 0.1 * (toMs - begins);
   const filled = (total / knownMs) * missingMs;
   const value = (total + filled) / most;
   const half = Math.hypot(accuracy * value, (0.3 * filled) / most);

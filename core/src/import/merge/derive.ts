@@ -12,19 +12,24 @@ const BUS: readonly (readonly [Quantity, number])[] = [
 ];
 
 /**
- * Adds what follows from the logged channels: while a home has no grid its grid power is zero; of solar, grid, battery
- * and load one that is not logged is what the other three leave over.
+ * Adds what follows from the logged channels: while a home has no grid its grid power is zero, and without panels its
+ * solar; of solar, grid, battery and load one that is not logged is what the other three leave over.
  * @param offGrid stretches in which the home has no grid at all
+ * @param sunless stretches in which it has no panels
  */
 export function derive(
   logged: ReadonlyMap<Quantity, Channel>,
   log: Grid,
   offGrid: readonly Range[],
+  sunless: readonly Range[],
 ): Map<Quantity, Channel> {
   const { count } = log;
   const channels = new Map(logged);
-  const grid = gridOf(logged.get('grid'), log, offGrid);
+  const grid = nothingOf(logged.get('grid'), log, offGrid, 'system description: no grid');
   if (grid) channels.set('grid', grid);
+  // A meter of solar is believed before a description without panels.
+  const solar = logged.get('solar') ?? nothingOf(undefined, log, sunless, 'system description: no panels');
+  if (solar) channels.set('solar', solar);
   const bus = BUS.map(([quantity, sign]) => ({ quantity, sign, channel: busChannel(channels, quantity) }));
   const absent = bus.filter(({ channel }) => !channel);
   const [missing] = absent;
@@ -58,9 +63,14 @@ export function busChannel(
   return channels.get(quantity) ?? (quantity === 'battery' ? channels.get('batteryDc') : undefined);
 }
 
-/** The grid's channel with its power known to be zero where there is no grid; what was logged elsewhere stays. */
-function gridOf(logged: Channel | undefined, log: Grid, offGrid: readonly Range[]): Channel | undefined {
-  const stretches = offGrid
+/** A channel with its power known to be zero in some stretches; what was logged elsewhere stays. */
+function nothingOf(
+  logged: Channel | undefined,
+  log: Grid,
+  ranges: readonly Range[],
+  source: string,
+): Channel | undefined {
+  const stretches = ranges
     .map(({ fromMs, toMs }) => [cellAt(log, fromMs), cellAt(log, toMs)] as const)
     .filter(([from, to]) => to > from);
   if (stretches.length === 0) return logged;
@@ -77,6 +87,6 @@ function gridOf(logged: Channel | undefined, log: Grid, offGrid: readonly Range[
     resolution: throughout ? 0 : (logged?.resolution ?? 0),
     ...(throughout || !logged ? {} : counterOf([logged])),
     origin: throughout || !logged ? 'known' : 'logged',
-    sources: [...(throughout ? [] : (logged?.sources ?? [])), 'system description: no grid'],
+    sources: [...(throughout ? [] : (logged?.sources ?? [])), source],
   };
 }

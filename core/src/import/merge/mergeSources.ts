@@ -17,6 +17,7 @@ import { settleEnergies } from './settleEnergies.js';
  * the sources are given changes nothing.
  * @param leads sources that lead a quantity by the owner's choice
  * @param offGrid stretches in which the home has no grid at all: its power is known to be zero then
+ * @param sunless stretches in which it has no panels: so is its solar
  * @returns the log, what was met while merging, and the sources in their order
  */
 export function mergeSources(
@@ -24,6 +25,7 @@ export function mergeSources(
   zone: string,
   offGrid: readonly Range[],
   leads: ReadonlyMap<Quantity, string> = new Map(),
+  sunless: readonly Range[] = [],
 ): { log: Log; findings: Finding[]; ranked: readonly SourceLog[] } {
   const ranked = rankSources(sources);
   const quantities = new Set(ranked.flatMap(({ columns }) => [...columns.keys()]));
@@ -70,7 +72,7 @@ export function mergeSources(
     channels,
     whole,
   );
-  const all = derive(channels, whole, offGrid);
+  const all = derive(channels, whole, offGrid, sunless);
   return {
     log: {
       ...whole,

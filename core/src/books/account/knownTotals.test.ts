@@ -1,0 +1,178 @@
+import { describe, expect, test } from '@jest/globals';
+import { prepare } from '../../passes/prepare.js';
+import { rollOf } from '../../views/roll.js';
+import { rowsOf } from '../../views/rollRows.js';
+import { analyse, type Report } from '../../report/report.js';
+import { read, reportOf as reportOfRows, systemOf, TEN_KWH, valueOf } from '../../testing/logs.js';
+import { simulatedStore, STORE_HOME } from '../../testing/store.js';
+
+const FLOWS = [
+  ['Solar', 'solar', 1],
+  ['Consumption', 'load', 1],
+  ['Import', 'grid', 1],
+  ['Export', 'grid', -1],
+  ['Battery charged', 'battery', -1],
+  ['Battery discharged', 'battery', 1],
+] as const;
+const DAY_MS = 86_400_000;
+
+// Invented data with known truth: a year of 15 minutes, and the statements its portal would give.
+const log = simulatedStore({
+  seed: 11,
+  days: 365,
+  stepSeconds: 900,
+  idleW: 40,
+  efficiency: 0.93,
+  socStep: 0.01,
+  gridCharged: true,
+});
+const course = analyse(STORE_HOME, [log]);
+
+/** A statement of the simulated home: the energies of each of its days put together by a name. */
+function statement(nameOf: (date: string) => string, columns = FLOWS.length): string {
+  const sums = new Map<string, number[]>();
+  for (let i = 0; i < log.count; i++) {
+    const at = new Date(log.startMs + i * log.stepMs).toISOString().slice(0, 10);
+    const row = sums.get(nameOf(at)) ?? FLOWS.map(() => 0);
+    sums.set(nameOf(at), row);
+    FLOWS.forEach(([, quantity, sign], f) => {
+      row[f]! += Math.max(0, (sign * log.columns.get(quantity)!.values[i]! * log.stepMs) / 3.6e9);
+    });
+  }
+  const names = FLOWS.slice(0, columns).map(([name]) => `${name} (kWh)`);
+  return `Date,${names.join(',')}\n${[...sums].map(([name, row]) => [name, ...row.slice(0, columns).map((kWh) => kWh.toFixed(1))].join(',')).join('\n')}\n`;
+}
+
+const reportOf = async (text: string, home = STORE_HOME): Promise<Report> =>
+  analyse(home, [(await read(text, 'statement.csv', undefined, home)).log]);
+
+describe('totals without a course', () => {
+  const keys = [
+    ...['solar', 'load', 'import', 'export', 'charge', 'discharge', 'losses', 'closingError'],
+    ...['closingShare', 'selfSufficiency.grid', 'selfConsumption'],
+  ]
+    .map((key) => `account.${key}`)
+    .concat(['losses.roundTrip.counter', 'losses.mean', 'wear.throughput', 'wear.efc.usable']);
+
+  test.each([
+    ['days', (date: string) => date],
+    ['months', (date: string) => date.slice(0, 7)],
+  ])('of %s give every figure that needs none, with the truth in its interval', async (_of, nameOf) => {
+    const { figures } = await reportOf(statement(nameOf));
+    for (const key of keys) {
+      const [figure, truth] = [figures[key]!, course.figures[key]!.value!];
+      expect([key, figure.reason]).toEqual([key, null]);
+      expect([key, figure.low! <= truth && truth <= figure.high!]).toEqual([key, true]);
+      // No wider than twice what the course itself gives.
+      const width = course.figures[key]!.high! - course.figures[key]!.low!;
+      expect([key, figure.high! - figure.low! <= 2 * width]).toEqual([key, true]);
+    }
+  });
+
+  test('of days tell the days without the grid', async () => {
+    const { figures } = await reportOf(statement((date) => date));
+    const truth = course.figures['account.gridFreeDays']!.value!;
+    const { low, high } = figures['account.gridFreeDays']!;
+    expect(low! <= truth && truth <= high!).toBe(true);
+  });
+
+  test('are never told to be missing, and no sentence speaks of steps or powers they do not have', async () => {
+    const report = await reportOf(statement((date) => date.slice(0, 7)));
+    for (const [key, { reason }] of Object.entries(report.figures))
+      expect([key, /has no (?:solar|load|grid|battery)/.test(reason ?? '')]).toEqual([key, false]);
+    expect(report.figures['account.flow.solarToLoad']!.reason).toMatch(/known as totals only/);
+    expect(report.findings.map(({ code }) => code)).not.toContain('coarse-step');
+  });
+
+  test('bound the losses by what the store can hold, wider for a week than for a year', async () => {
+    const week = statement((date) => date)
+      .split('\n')
+      .slice(0, 8)
+      .join('\n');
+    const { figures } = await reportOf(`${week}\n`);
+    const losses = figures['account.losses']!;
+    expect(losses.high! - losses.low!).toBeGreaterThan(2 * 0.8 * 10);
+    expect(figures['losses.roundTrip.counter']!.reason).toMatch(/may hold more or less at the end/);
+  });
+
+  test('run a warranted throughput down: 50 000 kWh at 10 kWh a day last 13.7 years', async () => {
+    // Common practice, no published source.
+    const days = Array.from({ length: 366 }, (_, i) =>
+      new Date(Date.UTC(2024, 0, 1) + i * DAY_MS).toISOString().slice(0, 10),
+    );
+    const text = `Date,Battery charged (kWh),Battery discharged (kWh)\n${days.map((date) => `${date},11,10`).join('\n')}\n`;
+    const home = systemOf(TEN_KWH);
+    const warranty = { years: 20, throughputKWh: 50_000 };
+    const report = await reportOf(text, {
+      ...home,
+      configurations: [{ ...home.configurations![0]!, from: '2024-01-01T00:00:00Z', warranty }],
+    });
+    const { value, basis } = report.figures['warranty.throughput']!;
+    expect(value).toBeCloseTo(3660 / 50_000, 6);
+    const years = (Date.parse(basis.runsOut as string) - Date.UTC(2024, 0, 1)) / (365.25 * DAY_MS);
+    expect(years).toBeCloseTo(13.7, 1);
+    expect(valueOf(report, 'wear.efc.nameplate')).toBeCloseTo(366, 6);
+  });
+
+  test('cover the time they speak of: 62 daily rows in 397 days are 16 %', async () => {
+    const days = Array.from({ length: 397 }, (_, i) =>
+      new Date(Date.UTC(2023, 0, 1) + i * DAY_MS).toISOString().slice(0, 10),
+    ).filter((_, i) => i < 31 || i >= 366);
+    const text = `Date,Solar (kWh),Import (kWh)\n${days.map((date) => `${date},10,5`).join('\n')}\n`;
+    const { coverage, figures } = await reportOf(text);
+    expect(days).toHaveLength(62);
+    expect(coverage.share).toBeCloseTo(62 / 397, 6);
+    expect(coverage.quantities).toEqual({
+      solar: expect.closeTo(62 / 397, 6),
+      grid: expect.closeTo(62 / 397, 6),
+    });
+    expect(figures['account.solar']!.basis.coverage).toBeCloseTo(0.156, 3);
+  });
+
+  test('stand in the sub-totals of the months and years that hold them whole', async () => {
+    const { log: months } = await read(
+      statement((date) => date.slice(0, 7)),
+      'months.csv',
+    );
+    const roll = rollOf(prepare(STORE_HOME, [months]));
+    const rows = rowsOf(roll, (date) => date.slice(0, 7));
+    const sums = rows.flatMap((row) => (row.kind === 'day' ? [] : [[row.title, row.sum.solar] as const]));
+    const year = valueOf(course, 'account.solar');
+    expect(sums.find(([title]) => title === '2023')![1]).toBeCloseTo(year, 0);
+    expect(sums).toHaveLength(13);
+    expect(sums.slice(1).reduce((sum, [, kWh]) => sum + kWh!, 0)).toBeCloseTo(year, 0);
+    expect(roll.every(({ solar }) => solar === null)).toBe(true);
+  });
+
+  test('that lie only in part in a range are told', async () => {
+    const { log: months } = await read(
+      statement((date) => date.slice(0, 7)),
+      'months.csv',
+    );
+    const range = { fromMs: Date.UTC(2023, 0, 15), toMs: Date.UTC(2023, 2, 1) };
+    const report = analyse(STORE_HOME, [months], range);
+    const told = report.findings.find(({ code }) => code === 'totals-straddle')!;
+    expect(told.message).toMatch(/kWh of solar, .* kWh of load/);
+    expect(analyse(STORE_HOME, [months]).findings.map(({ code }) => code)).not.toContain('totals-straddle');
+  });
+});
+
+describe('a home without panels', () => {
+  const rows = Array.from({ length: 96 }, (_, i) => ({
+    load_w: 600,
+    grid_w: i < 20 ? 1600 : i < 60 ? 0 : 600,
+    battery_w: i < 20 ? -1000 : i < 60 ? 600 : 0,
+    soc_pct: 50,
+  }));
+  const home = systemOf(TEN_KWH);
+  const told = { ...home, configurations: [{ ...home.configurations![0]!, arrays: [] }] };
+
+  test('has no solar by its description; nothing is derived', async () => {
+    const report = await reportOfRows(told, rows, '2024-01-01T00:00:00Z', 900);
+    expect(report.figures['account.solar']).toMatchObject({ value: 0, low: 0, high: 0, status: 'measured' });
+    expect(report.figures['account.closingError']!.value).toBeCloseTo(0, 9);
+    expect(report.findings.map(({ code }) => code)).not.toContain('closed-by-construction');
+    const undescribed = await reportOfRows(home, rows, '2024-01-01T00:00:00Z', 900);
+    expect(undescribed.findings.map(({ code }) => code)).toContain('closed-by-construction');
+  });
+});
