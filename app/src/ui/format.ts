@@ -138,9 +138,12 @@ const QUANTITY_WORDS: Partial<Record<Quantity, string>> = {
   leg1: 'leg 1',
   leg2: 'leg 2',
   leg3: 'leg 3',
+  islandHz: 'island frequency',
+  importRate: 'price of import',
+  exportRate: 'price of export',
 };
 
 /** What a quantity of a log is called. */
 export function quantityText(quantity: Quantity): string {
-  return QUANTITY_WORDS[quantity] ?? quantity.replace(/^load:/, 'load: ');
+  return QUANTITY_WORDS[quantity] ?? quantity.replace(/^(load|solar):/, '$1: ');
 }

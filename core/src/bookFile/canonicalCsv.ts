@@ -1,6 +1,6 @@
 import { canonicalHeader } from '../import/read/columns.js';
 import type { Log, SourceLog } from '../model/log.js';
-import { FLOWS, isPower, type Quantity } from '../model/quantity.js';
+import { FLOWS, isOfInterval, isPower, type Quantity } from '../model/quantity.js';
 import { csvOf, quoted, type Cell, type Field } from '../model/csvTable.js';
 import { isoOf } from '../time/instant.js';
 
@@ -40,7 +40,11 @@ export function canonicalFields(log: Log): Field[] {
     ...logged.map(([quantity]): Field => ({
       name: canonicalHeader(quantity),
       type: 'number',
-      description: isPower(quantity) ? `${quantity}, mean of the interval, W` : `${quantity} at its start`,
+      description: isPower(quantity)
+        ? `${quantity}, mean of the interval, W`
+        : isOfInterval(quantity)
+          ? `${quantity} of the interval`
+          : `${quantity} at its start`,
     })),
   ];
 }

@@ -81,6 +81,7 @@ export const BASIS = {
   horizonDays: { label: 'days followed' },
   loadW: { label: 'mean load, W' },
   soc: { label: 'state of charge', isShare: true },
+  shareOfWhole: { label: 'share of the whole', isShare: true },
 } as const satisfies Readonly<Record<string, { readonly label: string; readonly isShare?: true }>>;
 
 export type BasisKey = keyof typeof BASIS;

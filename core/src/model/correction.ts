@@ -1,13 +1,13 @@
 import { z } from 'zod';
 import { INSTANT_QUANTITIES, POWER_QUANTITIES, isPower, type Quantity } from './quantity.js';
 
-/** A quantity of the log, a named part of the load among them. */
+/** A quantity of the log, named parts of load and solar among them. */
 export const quantitySchema = z
   .string()
   .refine(
     (text) =>
       ([...POWER_QUANTITIES, ...INSTANT_QUANTITIES] as readonly string[]).includes(text) ||
-      text.startsWith('load:'),
+      /^(?:load|solar):./.test(text),
   ) as unknown as z.ZodType<Quantity>;
 
 const quantity = quantitySchema;

@@ -14,6 +14,7 @@ export type Unit =
   | 'date'
   | 'C-rate'
   | '°C'
+  | 'kWh/kWp'
   | 'currency'
   | 'count';
 

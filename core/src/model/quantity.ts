@@ -10,7 +10,7 @@ export const POWER_QUANTITIES = [
   'leg3',
 ] as const;
 
-/** Values at the start of the interval: SOC as a share 0–1, °C, V, A, Hz, and 1/0 for states. */
+/** Values at the start of the interval: SOC as a share 0–1, °C, V, A, Hz, and 1/0 for states; and weather and prices, of all of it. */
 export const INSTANT_QUANTITIES = [
   'soc',
   'batteryTemp',
@@ -21,12 +21,18 @@ export const INSTANT_QUANTITIES = [
   'gridHz',
   'gridUp',
   'fault',
+  'islandHz',
+  'rain',
+  'irradiance',
+  'importRate',
+  'exportRate',
+  'cost',
 ] as const;
 
-/** A part of the load that is logged by name: `load:heat pump`. */
+/** A part of the load or of the solar that is logged by name: `load:heat pump`, `solar:east roof`. */
 export type NamedLoad = `load:${string}`;
-const NAMED = 'load:';
-export type PowerQuantity = (typeof POWER_QUANTITIES)[number] | NamedLoad;
+export type NamedSolar = `solar:${string}`;
+export type PowerQuantity = (typeof POWER_QUANTITIES)[number] | NamedLoad | NamedSolar;
 export type InstantQuantity = (typeof INSTANT_QUANTITIES)[number];
 export type Quantity = PowerQuantity | InstantQuantity;
 
@@ -36,15 +42,28 @@ export type Flow = (typeof FLOWS)[number];
 
 /** True when the quantity is a power, that is, a mean that integrates to energy. */
 export function isPower(quantity: Quantity): quantity is PowerQuantity {
-  return isNamed(quantity) || (POWER_QUANTITIES as readonly string[]).includes(quantity);
+  return isPart(quantity) || (POWER_QUANTITIES as readonly string[]).includes(quantity);
 }
 
 /** True of a part of the load that is logged by its own name. */
 export function isNamed(quantity: Quantity): quantity is NamedLoad {
-  return quantity.startsWith(NAMED);
+  return quantity.startsWith('load:');
+}
+
+/** True of a part of the load or of the solar that is logged by its own name. */
+export function isPart(quantity: Quantity): quantity is NamedLoad | NamedSolar {
+  return isNamed(quantity) || quantity.startsWith('solar:');
 }
 
 /** The name of such a part. */
-export function nameOfPart(quantity: NamedLoad): string {
-  return quantity.slice(NAMED.length);
+export function nameOfPart(quantity: NamedLoad | NamedSolar): string {
+  return quantity.slice(quantity.indexOf(':') + 1);
+}
+
+/** Values that hold for the whole of their interval though they are no powers: weather and prices. */
+const OF_THE_INTERVAL: readonly Quantity[] = ['rain', 'irradiance', 'importRate', 'exportRate', 'cost'];
+
+/** True of a value that holds for its interval, as a mean does; false of one at its start. */
+export function isOfInterval(quantity: Quantity): boolean {
+  return isPower(quantity) || OF_THE_INTERVAL.includes(quantity);
 }

@@ -114,7 +114,12 @@ describe('the registry', () => {
     'holds every figure of a report %s, and that report has every figure of it',
     async (_name, make) => {
       const report = await make();
-      expect(Object.keys(report.figures).sort()).toEqual(entries.map(({ key }) => key).sort());
+      expect(Object.keys(report.figures).sort()).toEqual(
+        entries
+          .map(({ key }) => key)
+          .filter((key) => !key.endsWith('.NAME'))
+          .sort(),
+      );
       for (const [key, figure] of Object.entries(report.figures)) {
         const { unit, method } = figureEntry(key);
         expect([key, figure.unit, figure.formula, figure.source]).toEqual([

@@ -2,6 +2,7 @@ import { ACCOUNT_FIGURES } from '../books/account/figures.js';
 import { CAPACITY_FIGURES } from '../books/capacity/figures.js';
 import { LOSSES_FIGURES } from '../books/losses/figures.js';
 import { OUTAGE_FIGURES } from '../books/outage/figures.js';
+import { PARTS_FIGURES } from '../books/parts/figures.js';
 import { PEAK_FIGURES } from '../books/peak/figures.js';
 import { WEAR_FIGURES } from '../books/wear/figures.js';
 import type { FigureEntry } from '../model/figure.js';
@@ -14,6 +15,7 @@ export const REGISTRY: readonly { readonly book: string; readonly figures: reado
   { book: 'Capacity', figures: CAPACITY_FIGURES },
   { book: 'Outages', figures: OUTAGE_FIGURES },
   { book: 'Peaks', figures: PEAK_FIGURES },
+  { book: 'Parts of the home', figures: PARTS_FIGURES },
 ];
 
 const byKey = new Map(REGISTRY.flatMap(({ figures }) => figures.map((entry) => [entry.key, entry] as const)));
@@ -23,7 +25,9 @@ const byKey = new Map(REGISTRY.flatMap(({ figures }) => figures.map((entry) => [
  * @throws Error when there is none: every figure has one
  */
 export function figureEntry(key: string): FigureEntry {
-  const entry = byKey.get(key);
+  const [, of, name] = /^(solar|load)\.part\.(.+)$/.exec(key) ?? [];
+  const entry = byKey.get(of ? `${of}.part.NAME` : key);
+  if (entry && name) return { ...entry, key, label: `${of === 'solar' ? 'Solar' : 'Load'}, ${name}` };
   if (!entry) throw new Error(`The figure ${key} is not in the registry.`);
   return entry;
 }

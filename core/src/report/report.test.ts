@@ -19,6 +19,7 @@ const UNITS = [
   'date',
   'C-rate',
   '°C',
+  'kWh/kWp',
   'currency',
   'count',
 ] as const;
@@ -50,6 +51,8 @@ const KEYS = [
 const OTHER_KEYS = [
   ...[
     'losses.mean',
+    'solar.specificYield',
+    'load.baseLoad',
     'losses.roundTrip.fullToFull',
     'losses.roundTrip.counter',
     'losses.idle.battery',

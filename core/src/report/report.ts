@@ -20,6 +20,7 @@ import { roundTrip } from '../books/losses/roundTrip.js';
 import { standby } from '../books/losses/standby.js';
 import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
 import { survivalOutcome } from '../books/outage/survivalFigures.js';
+import { partFigures } from '../books/parts/parts.js';
 import { outageFigures } from '../books/outage/outageFigures.js';
 import { peakLoads } from '../books/peak/peakLoads.js';
 import { peaks } from '../books/peak/peakFigures.js';
@@ -210,6 +211,7 @@ function furtherFigures({ columns }: Prepared, data: RangeData) {
   return [
     ...Object.entries(survivalOutcome(data).figures),
     ...Object.entries(peakLoads(data, columns).figures),
+    ...Object.entries(partFigures(data)),
   ];
 }
 

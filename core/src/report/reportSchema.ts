@@ -62,13 +62,15 @@ export const reportSchema = z.object({
       proposal: correctionSchema.optional(),
     }),
   ),
-  figures: z.object(
+  figures: z.looseObject(
     Object.fromEntries(
       REGISTRY.flatMap(({ figures }) =>
-        figures.map(({ key, unit, label, meaning }) => [
-          key,
-          figure.and(z.looseObject({ unit: z.literal(unit) })).describe(`${label}: ${meaning}`),
-        ]),
+        figures
+          .filter(({ key }) => !key.endsWith('.NAME'))
+          .map(({ key, unit, label, meaning }) => [
+            key,
+            figure.and(z.looseObject({ unit: z.literal(unit) })).describe(`${label}: ${meaning}`),
+          ]),
       ),
     ),
   ),

@@ -22,7 +22,7 @@ interface Props {
 export function ColumnReading({ name, cells, mapping, conclusion, isOpen, onChange }: Props) {
   const column = mapping.columns.find((one) => one.column === name);
   const set = (change: Partial<MappedColumn> | null) => onChange(withColumn(mapping, name, change));
-  const isNamedLoad = column?.quantity.startsWith('load:') === true;
+  const isPart = column !== undefined && /^(?:load|solar):/.test(column.quantity);
   return (
     <tr className={`border-b border-rule align-top ${column ? '' : 'text-faint'}`}>
       <th scope="row" className="py-1.5 pr-3 text-left font-semibold">
@@ -49,8 +49,10 @@ export function ColumnReading({ name, cells, mapping, conclusion, isOpen, onChan
           }
         >
           <option value="none">nothing: it stays in the file</option>
-          {isNamedLoad && (
-            <option value={column.quantity}>{column.quantity.replace('load:', 'part of the load: ')}</option>
+          {isPart && (
+            <option value={column.quantity}>
+              {column.quantity.replace(/^(load|solar):/, 'part of the $1: ')}
+            </option>
           )}
           {QUANTITIES.map(([quantity, text]) => (
             <option key={quantity} value={quantity}>

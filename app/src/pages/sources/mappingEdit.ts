@@ -25,6 +25,12 @@ export const QUANTITIES = [
   ['leg2', 'leg 2'],
   ['leg3', 'leg 3'],
   ['fault', 'fault'],
+  ['islandHz', 'island frequency'],
+  ['rain', 'rain'],
+  ['irradiance', 'irradiance'],
+  ['importRate', 'price of import'],
+  ['exportRate', 'price of export'],
+  ['cost', 'cost'],
 ] as const;
 
 const STATE_UNITS: Readonly<Record<string, readonly MappedColumn['unit'][]>> = {
@@ -37,6 +43,12 @@ const STATE_UNITS: Readonly<Record<string, readonly MappedColumn['unit'][]>> = {
   gridHz: ['Hz'],
   gridUp: ['1/0'],
   fault: ['code'],
+  islandHz: ['Hz'],
+  rain: ['mm'],
+  irradiance: ['W/m²'],
+  importRate: ['money/kWh'],
+  exportRate: ['money/kWh'],
+  cost: ['money'],
 };
 
 /** One way in which a column may be written. */

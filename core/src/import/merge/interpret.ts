@@ -14,7 +14,7 @@ import type { Finding } from '../../model/finding.js';
 import { ONE_WAY, type Mapping, type Role } from '../read/mapping.js';
 import type { RawColumn, RawTable, TableColumn } from '../read/table.js';
 import type { UnshapedEnergy } from '../../model/log.js';
-import { isPower, type Flow, type Quantity } from '../../model/quantity.js';
+import { isOfInterval, isPower, type Flow, type Quantity } from '../../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { coarse, isCoarse, spansOf } from './coarse.js';
 import { settleLines, type CounterLines } from './counterLines.js';
@@ -152,11 +152,11 @@ function fine(
   }
   batteryDcFromCurrent(placed);
   const starts = marks === 'end' ? timeMs.map((ms) => ms - stepMs) : timeMs;
-  const states = marks === 'end' && placed.some(({ quantity }) => !isPower(quantity));
+  const states = marks === 'end' && placed.some(({ quantity }) => !isOfInterval(quantity));
   if (states) {
     // A state stands at its label: with labels at the end it belongs to the start of the next row.
     for (const [i, column] of placed.entries())
-      if (!isPower(column.quantity))
+      if (!isOfInterval(column.quantity))
         placed[i] = { ...column, values: shifted(timeMs, column.values, stepMs) };
   }
   if (hasCounters && timeMs.length > 0 && placed.length === 0)

@@ -10,6 +10,7 @@ import { counterOf } from './flows.js';
 import { leadByMeter } from './meterLead.js';
 import { fillFindings, overlay } from './overlay.js';
 import { settleEnergies } from './settleEnergies.js';
+import { withSums } from './summedParts.js';
 
 /**
  * All sources of a home on one grid: the finest step of them all, from the first start to the last end. Where two
@@ -67,12 +68,13 @@ export function mergeSources(
     channels.set('grid', led.channel);
     findings.push(...led.findings);
   }
+  const logged = withSums(channels);
   const settled = settleEnergies(
     lumps.filter(({ leads: leading }) => !leading),
-    channels,
+    logged,
     whole,
   );
-  const all = derive(channels, whole, offGrid, sunless);
+  const all = derive(logged, whole, offGrid, sunless);
   return {
     log: {
       ...whole,

@@ -2,7 +2,7 @@ import type { Finding } from '../../model/finding.js';
 import { InputError } from '../../model/problem.js';
 import { MOST_VALUES, type Table } from '../read/table.js';
 import type { Column, Grid, UnshapedEnergy, SourceLog } from '../../model/log.js';
-import { isPower, type Quantity } from '../../model/quantity.js';
+import { isOfInterval, type Quantity } from '../../model/quantity.js';
 import { isoOf } from '../../time/instant.js';
 import { doubledText } from './rows.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
@@ -48,7 +48,7 @@ export function placeOnGrid(table: Table, lumps: readonly UnshapedEnergy[] = [])
   for (const { quantity, values, resolution, counter } of columns) {
     const onGrid = cells
       ? scatter(values, cells, count)
-      : isPower(quantity)
+      : isOfInterval(quantity)
         ? spreadMeans(rows, values, grid)
         : sampleAtStarts(rows, values, grid);
     if (onGrid.some((value) => !Number.isNaN(value)))

@@ -1,4 +1,4 @@
-import { isPower, type NamedLoad, type Quantity } from '../../model/quantity.js';
+import { isPower, type NamedLoad, type NamedSolar, type Quantity } from '../../model/quantity.js';
 import type { FileUnit, Kind, MappedColumn, Role } from './mapping.js';
 
 /**
@@ -40,6 +40,10 @@ export const SCALES: Readonly<Record<FileUnit, number>> = {
   '°C': 1,
   '°F': 5 / 9,
   '1/0': 1,
+  mm: 1,
+  'W/m²': 1,
+  money: 1,
+  'money/kWh': 1,
   code: 1,
 };
 
@@ -54,6 +58,12 @@ const STATE_BOUNDS: Readonly<Partial<Record<Role, readonly [low: number, high: n
   gridHz: [0, 100],
   gridUp: [0, 1],
   fault: [-1e9, 1e9],
+  islandHz: [0, 100],
+  rain: [0, 1000],
+  irradiance: [-50, 2000],
+  importRate: [-1e4, 1e4],
+  exportRate: [-1e4, 1e4],
+  cost: [-1e6, 1e6],
 };
 
 /** The unit of each state in a canonical log. */
@@ -67,6 +77,12 @@ export const STATE_UNITS: Readonly<Partial<Record<Role, FileUnit>>> = {
   gridHz: 'Hz',
   gridUp: '1/0',
   fault: 'code',
+  islandHz: 'Hz',
+  rain: 'mm',
+  irradiance: 'W/m²',
+  importRate: 'money/kWh',
+  exportRate: 'money/kWh',
+  cost: 'money',
 };
 
 /** The rule of a column that a mapping describes. */
@@ -103,14 +119,21 @@ const CANONICAL: Readonly<Record<string, Quantity>> = {
   grid_hz: 'gridHz',
   grid_up: 'gridUp',
   fault: 'fault',
+  island_hz: 'islandHz',
+  rain_mm: 'rain',
+  irradiance_wm2: 'irradiance',
+  import_rate: 'importRate',
+  export_rate: 'exportRate',
+  cost: 'cost',
 };
 
 /** The quantity of a header word of the canonical log file, or undefined when the word is not one of them. */
 export function canonicalQuantity(header: string): Quantity | undefined {
   const word = header.trim().toLowerCase();
   if (Object.hasOwn(CANONICAL, word)) return CANONICAL[word];
-  const named = /^(.+)_load_w$/.exec(word);
-  return named ? (`load:${named[1]!}` satisfies NamedLoad) : undefined;
+  const [, name, of] = /^(.+)_(load|solar)_w$/.exec(word) ?? [];
+  if (!name) return undefined;
+  return of === 'load' ? (`load:${name}` satisfies NamedLoad) : (`solar:${name}` satisfies NamedSolar);
 }
 
 /** The canonical column of a quantity: its unit and kind. */
@@ -130,5 +153,5 @@ export function canonicalRule(header: string): CanonicalRule | undefined {
 /** The header word under which the canonical log file holds a quantity. */
 export function canonicalHeader(quantity: Quantity): string {
   const word = Object.entries(CANONICAL).find(([, of]) => of === quantity)?.[0];
-  return word ?? `${quantity.replace(/^load:/, '')}_load_w`;
+  return word ?? quantity.replace(/^(load|solar):(.*)$/, '$2_$1_w');
 }

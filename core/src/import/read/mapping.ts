@@ -29,6 +29,10 @@ export const UNITS = [
   '°C',
   '°F',
   '1/0',
+  'mm',
+  'W/m²',
+  'money',
+  'money/kWh',
   'code',
 ] as const;
 export type FileUnit = (typeof UNITS)[number];
@@ -48,8 +52,8 @@ export function isPeriodFormat(format: TimeFormat | PeriodFormat): format is Per
 
 const ROLES: readonly string[] = [...POWER_QUANTITIES, ...INSTANT_QUANTITIES, ...ONE_WAY];
 
-const role = z.string().refine((text) => ROLES.includes(text) || /^load:.+/.test(text), {
-  error: `this quantity is not known; write one of ${ROLES.join(', ')} or load:NAME`,
+const role = z.string().refine((text) => ROLES.includes(text) || /^(?:load|solar):.+/.test(text), {
+  error: `this quantity is not known; write one of ${ROLES.join(', ')} load:NAME or solar:NAME`,
 }) as unknown as z.ZodType<Role>;
 
 const isFixed = (text: string) => /^[+-]\d\d:\d\d$/.test(text) && !Number.isNaN(offsetMsOf(text));
