@@ -1,3 +1,4 @@
+import { finerShift, isShifted } from '../import/merge/clockLag.js';
 import { dayNumberAt } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
 import { endMs, type Log, type SourceLog } from '../model/log.js';
@@ -24,9 +25,8 @@ export interface Comparison {
 
 const MOST_LAG_MS = 14 * 3_600_000;
 const LEAST_HOURS = 24;
-/** Correlation that a shift must reach, and by how much it must better the part left unexplained, before a clock is doubted. */
+/** Correlation that a shift must reach before a clock is doubted. */
 const SURE = 0.6;
-const GAIN = 2;
 const RATIO_TOLD = 0.05;
 const APART_SHARE = 0.1;
 const APART_WH = 500;
@@ -69,11 +69,18 @@ function compare(quantity: Quantity, a: SourceLog, b: SourceLog, log: Log): Comp
     const r = correlationAt(x, y, lag);
     if (r > best.r) best = { lag, r };
   }
+  const isFiner = a.stepMs < b.stepMs;
+  const sign = isFiner ? -1 : 1;
+  const finer = isFiner
+    ? finerShift(a, b, quantity, sign * best.lag * stepMs)
+    : finerShift(b, a, quantity, sign * best.lag * stepMs);
+  const shift =
+    finer && finer.r > best.r ? { ms: sign * finer.ms, r: finer.r } : { ms: best.lag * stepMs, r: best.r };
   return {
     quantity,
     a: a.name,
     b: b.name,
-    lagMs: best.r < SURE ? null : 1 - still ** 2 > GAIN * (1 - best.r ** 2) + 1e-6 ? best.lag * stepMs : 0,
+    lagMs: shift.r < SURE ? null : isShifted(still, shift) ? shift.ms : 0,
     ratio: bSum / aSum,
     hours,
     aWh: (aSum * stepMs) / 3_600_000,
@@ -176,7 +183,8 @@ export function comparisonFindings(comparisons: readonly Comparison[]): Finding[
   return comparisons.flatMap(({ quantity, a, b, lagMs, ratio, hours, aWh, bWh }): Finding[] => {
     const base = { fromMs: null, toMs: null, source: b } as const;
     if (lagMs !== null && lagMs !== 0) {
-      const message = `Against ${a} the clock of ${b} runs ${Math.abs(lagMs) / 60_000} min ${lagMs > 0 ? 'late' : 'early'} (${quantity}, by cross-correlation).`;
+      const minutes = `${Number((Math.abs(lagMs) / 60_000).toFixed(1))} min`;
+      const message = `Against ${a} the clock of ${b} is ${minutes} ${lagMs > 0 ? 'fast: its stamps are' : 'slow: its stamps are'} ${minutes} too ${lagMs > 0 ? 'late' : 'early'} (${quantity}, by cross-correlation).`;
       return [
         {
           ...base,

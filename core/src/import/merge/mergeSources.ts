@@ -1,10 +1,19 @@
 import type { Finding } from '../../model/finding.js';
-import { endMs, type Channel, type Fill, type Grid, type Log, type SourceLog } from '../../model/log.js';
+import {
+  endMs,
+  type Channel,
+  type Fill,
+  type Grid,
+  type Log,
+  type SourceLog,
+  type UnshapedEnergy,
+} from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import type { Quantity } from '../../model/quantity.js';
 import { MOST_VALUES } from '../read/table.js';
 import { isoOf } from '../../time/instant.js';
 import { bridge } from './bridge.js';
+import { finerShift } from './clockLag.js';
 import { derive } from './derive.js';
 import { counterOf } from './flows.js';
 import { leadByMeter } from './meterLead.js';
@@ -64,7 +73,7 @@ export function mergeSources(
   const lumps = ranked.flatMap((source) => source.lumps);
   const grid = channels.get('grid');
   if (grid && lumps.some(({ leads: leading }) => leading)) {
-    const led = leadByMeter(grid, lumps, whole);
+    const led = leadByMeter(grid, lumps, whole, isInStep(ranked, lumps));
     channels.set('grid', led.channel);
     findings.push(...led.findings);
   }
@@ -86,6 +95,18 @@ export function mergeSources(
     findings: [...findings, ...settled.findings],
     ranked,
   };
+}
+
+/** Whether the clocks of the utility meters go with that of the finest log of the grid. */
+function isInStep(ranked: readonly SourceLog[], lumps: readonly UnshapedEnergy[]): boolean {
+  const meters = new Set(lumps.flatMap(({ leads, source }) => (leads ? [source] : [])));
+  const finest = ranked.find(({ columns, name }) => columns.has('grid') && !meters.has(name));
+  return (
+    finest === undefined ||
+    ranked
+      .filter(({ name }) => meters.has(name))
+      .every((meter) => (finerShift(finest, meter, 'grid', 0)?.ms ?? 0) === 0)
+  );
 }
 
 /** Steps for sources that lie too far apart for the step of any of them. */

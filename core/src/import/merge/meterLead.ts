@@ -7,14 +7,17 @@ const LEAST_COVER = 0.5;
 const MOST_FACTOR = 1.3;
 
 /**
- * Where a utility meter and a finer log both give the grid, the meter leads the totals and the log the course: each
- * direction of the course is brought to the meter's total by one factor, since a clamp errs by its gain.
+ * Where a utility meter and a finer log both give the grid, the meter leads the totals and the log the course: within each
+ * of the meter's own intervals each direction of the course is brought to what the meter counted. Where its clock is off
+ * against the log's, one factor for all of it does no harm.
+ * @param isInStep whether the meter's clock goes with the log's
  * @returns the grid's channel, and what was done to it
  */
 export function leadByMeter(
   grid: Channel,
   lumps: readonly UnshapedEnergy[],
   cells: Grid,
+  isInStep: boolean,
 ): { channel: Channel; findings: Finding[] } {
   const factors = new Map<'import' | 'export', number>();
   const findings: Finding[] = [];
@@ -41,15 +44,16 @@ export function leadByMeter(
       courseWh += sum;
     }
     const factor = meterWh / courseWh;
-    if (covered < LEAST_COVER * own.length || !(courseWh > 0) || Math.abs(factor - 1) < 1e-4) continue;
+    if (covered < LEAST_COVER * own.length || !(courseWh > 0)) continue;
     const applied = factor < MOST_FACTOR && factor > 1 / MOST_FACTOR;
     if (applied) factors.set(flow, factor);
+    if (Math.abs(factor - 1) < 1e-4) continue;
     findings.push({
       code: applied ? 'meter-leads' : 'meter-differs',
       severity: applied ? 'note' : 'warning',
       fromMs: own[0]!.fromMs,
       toMs: own.at(-1)!.toMs,
-      message: `${own[0]!.source} counts ${(meterWh / 1000).toFixed(1)} kWh of ${flow}, ${grid.sources[0]!} ${(courseWh / 1000).toFixed(1)} kWh over the same time: ${applied ? `the meter leads the total, the log the course (× ${factor.toFixed(3)})` : 'too far apart for the accuracy of two meters, so the log stands as it is'}.`,
+      message: `${own[0]!.source} counts ${(meterWh / 1000).toFixed(1)} kWh of ${flow}, ${grid.sources[0]!} ${(courseWh / 1000).toFixed(1)} kWh over the same time: ${applied ? `the meter leads the total, the log the course (× ${factor.toFixed(3)}${isInStep ? ' in all, interval by interval' : ''})` : 'too far apart for the accuracy of two meters, so the log stands as it is'}.`,
       source: own[0]!.source,
       kWh: Math.abs(meterWh - courseWh) / 1000,
     });
@@ -66,6 +70,13 @@ export function leadByMeter(
   );
   const values = grid.values.slice();
   for (let i = from; i < to; i++) values[i]! *= values[i]! > 0 ? into : outOf;
+  if (isInStep)
+    for (const flow of factors.keys())
+      toMeter(
+        values,
+        meters.filter((meter) => meter.flow === flow),
+        cells,
+      );
   return {
     channel: {
       ...grid,
@@ -74,4 +85,32 @@ export function leadByMeter(
     },
     findings,
   };
+}
+
+/**
+ * Brings one direction of the course to a meter's energies, each within its interval. What has no place there, since the
+ * course goes the other way all of it, is made up for by one factor, so that the total is the meter's.
+ */
+function toMeter(values: Float64Array, meters: readonly UnshapedEnergy[], cells: Grid): void {
+  const hours = cells.stepMs / 3_600_000;
+  const sign = meters[0]?.flow === 'export' ? -1 : 1;
+  const whole = meters.flatMap(({ fromMs, toMs, wh }) => {
+    const [from, to] = [cellAt(cells, fromMs), cellAt(cells, toMs)];
+    const own = values.subarray(from, to);
+    return own.length > 0 && own.every((value) => !Number.isNaN(value)) ? [{ own, wh }] : [];
+  });
+  let [meterWh, courseWh] = [0, 0];
+  for (const { own, wh } of whole) {
+    const flowing = own.reduce((sum, value) => sum + Math.max(0, sign * value), 0);
+    const still = own.reduce((count, value) => count + (value === 0 ? 1 : 0), 0);
+    for (let i = 0; i < own.length; i++) {
+      if (sign * own[i]! > 0) own[i]! *= wh / (flowing * hours);
+      else if (flowing === 0 && own[i] === 0) own[i] = (sign * wh) / (still * hours);
+    }
+    meterWh += wh;
+    courseWh += flowing > 0 || still > 0 ? wh : 0;
+  }
+  if (!(courseWh > 0)) return;
+  for (const { own } of whole)
+    for (let i = 0; i < own.length; i++) if (sign * own[i]! > 0) own[i]! *= meterWh / courseWh;
 }
