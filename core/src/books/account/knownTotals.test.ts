@@ -176,3 +176,28 @@ describe('a home without panels', () => {
     expect(undescribed.findings.map(({ code }) => code)).toContain('closed-by-construction');
   });
 });
+
+describe('two sources of one total', () => {
+  const day = (kWh: number) => `Date,Import (kWh)\n2024-01-01,${kWh}\n2024-01-02,${kWh}\n`;
+  const sources = async (a: string, b: string) => [
+    (await read(day(18.5), a)).log,
+    (await read(day(13.3), b)).log,
+  ];
+  test('are compared, told with the difference, and chosen by their owner, not by their names', async () => {
+    for (const [meter, application] of [
+      ['a.csv', 'z.csv'],
+      ['z.csv', 'a.csv'],
+    ] as const) {
+      const logs = await sources(meter, application);
+      const report = analyse(STORE_HOME, logs);
+      const told = report.findings.find(({ code }) => code === 'totals-differ')!;
+      expect(told.message).toContain(
+        `${meter} counts 37.0 kWh of import, ${application} 26.6 kWh over the same 2 stretches: 10.4 kWh apart`,
+      );
+      expect(valueOf(report, 'account.import')).toBeCloseTo(37, 9);
+      expect(told.proposal).toEqual({ kind: 'lead', source: application, quantity: 'grid' });
+      const chosen = analyse(STORE_HOME, logs, undefined, [told.proposal!]);
+      expect(valueOf(chosen, 'account.import')).toBeCloseTo(26.6, 9);
+    }
+  });
+});

@@ -2,6 +2,7 @@ import type { RawColumn, TableColumn } from '../read/table.js';
 import type { Role } from '../read/mapping.js';
 import type { Counter, UnshapedEnergy } from '../../model/log.js';
 import type { Quantity } from '../../model/quantity.js';
+import { socSign } from './socSign.js';
 import { GAP_STEPS } from './counterPower.js';
 import type { Course, Say } from './rows.js';
 
@@ -94,16 +95,22 @@ export function meterEnergies(
   });
 }
 
-/** Battery power from voltage × current where the file has no power of the battery. */
+/**
+ * Battery power from voltage × current where the file has no power of the battery. A shunt may count charging as positive:
+ * where the state of charge is logged beside it, that tells.
+ */
 export function batteryDcFromCurrent(placed: TableColumn[]): void {
   const of = (quantity: Quantity) => placed.find((column) => column.quantity === quantity);
   const volts = of('batteryV');
   const amps = of('batteryA');
   if (!volts || !amps || of('battery') || of('batteryDc')) return;
   const typical = volts.values.find((value) => value > 0) ?? 0;
+  const watts = amps.values.map((a, i) => a * volts.values[i]!);
+  const soc = of('soc');
+  const isTurned = soc !== undefined && socSign(watts, soc.values) === -1;
   placed.push({
     quantity: 'batteryDc',
-    values: amps.values.map((a, i) => a * volts.values[i]!),
+    values: isTurned ? watts.map((value) => -value) : watts,
     resolution: amps.resolution * typical,
   });
 }

@@ -21,6 +21,7 @@ import { settleLines, type CounterLines } from './counterLines.js';
 import { counterPower, fillFromLines } from './counterPower.js';
 import { batteryDcFromCurrent, meansOfSamples, meterEnergies, netOf, shifted, summed } from './flows.js';
 import { instantsOf } from './instants.js';
+import { isSocAtEnd } from './socStamp.js';
 import { findStep } from './step.js';
 import { withoutStrays } from './strays.js';
 
@@ -44,11 +45,13 @@ export function interpret(raw: RawTable, { time }: Pick<Mapping, 'time'>, zone: 
   const plain = time.marks === 'start' && raw.columns.every(isPlain) && noneTwice(raw.columns);
   const apart = isCoarse(ordered.timeMs, raw.columns);
   if (plain && !apart) {
-    const columns = ordered.columns.map(({ rule, values, resolution }) => ({
+    const columns = ordered.columns.map(({ rule, values, resolution }): TableColumn => ({
       quantity: rule.quantity as Quantity,
       values,
       resolution,
     }));
+    batteryDcFromCurrent(columns);
+    settleSocStamp(ordered.timeMs, columns, say);
     return { table: { name: raw.name, timeMs: ordered.timeMs, columns }, lumps: [], findings };
   }
   const { rows, doubled } = eachOnce(ordered);
@@ -90,6 +93,19 @@ function instants(raw: RawTable, time: Mapping['time'], zone: string, say: Say):
     );
   }
   return timeMs;
+}
+
+/** Moves a state of charge that was stamped at the end of its interval to where the next one begins. */
+function settleSocStamp(timeMs: Float64Array, columns: TableColumn[], say: Say): void {
+  if (!isSocAtEnd(columns)) return;
+  const { stepMs } = findStep(timeMs);
+  const at = columns.findIndex(({ quantity }) => quantity === 'soc');
+  columns[at] = { ...columns[at]!, values: shifted(timeMs, columns[at]!.values, stepMs) };
+  say(
+    'soc-at-end',
+    'note',
+    'The state of charge of each row changes with the power of that row, not of the one before: it is stamped at the end of its interval, and counts for the start of the next.',
+  );
 }
 
 /** What a column of the log holds of a course, without what it was made from. */
@@ -159,6 +175,7 @@ function fine(
       if (!isOfInterval(column.quantity))
         placed[i] = { ...column, values: shifted(timeMs, column.values, stepMs) };
   }
+  if (marks === 'start') settleSocStamp(timeMs, placed, say);
   if (hasCounters && timeMs.length > 0 && placed.length === 0)
     say('counter-only', 'note', 'The counters do not move in this file.');
   return { table: { name, timeMs: starts, columns: placed }, lumps, findings };

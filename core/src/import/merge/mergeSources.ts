@@ -82,6 +82,7 @@ export function mergeSources(
     lumps.filter(({ leads: leading }) => !leading),
     logged,
     whole,
+    leads,
   );
   const all = derive(logged, whole, offGrid, sunless);
   return {

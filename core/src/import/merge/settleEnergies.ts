@@ -22,6 +22,77 @@ const DIFFERS_WH = 300;
 interface Known extends Range {
   readonly wh: number;
   readonly unknownS: number;
+  /** What the source of the longest of them gives for all of it. */
+  readonly given: number;
+  readonly source: string;
+}
+
+/** What two sources give for the same stretches of a flow; a leads. */
+interface Doubled extends Range {
+  readonly flow: Flow;
+  readonly a: string;
+  readonly b: string;
+  readonly aWh: number;
+  readonly bWh: number;
+  readonly count: number;
+}
+
+function countDoubled(
+  doubled: Map<string, Doubled>,
+  { flow, fromMs, toMs, wh, source }: UnshapedEnergy,
+  leading: Known,
+): void {
+  const key = `${flow} ${leading.source} ${source}`;
+  const before = doubled.get(key);
+  doubled.set(key, {
+    flow,
+    a: leading.source,
+    b: source,
+    fromMs: Math.min(fromMs, before?.fromMs ?? fromMs),
+    toMs: Math.max(toMs, before?.toMs ?? toMs),
+    aWh: leading.given + (before?.aWh ?? 0),
+    bWh: wh + (before?.bWh ?? 0),
+    count: 1 + (before?.count ?? 0),
+  });
+}
+
+/** Totals of two sources that differ by more than meters do. */
+function doubledFindings(doubled: ReadonlyMap<string, Doubled>): Finding[] {
+  return [...doubled.values()].flatMap(({ flow, a, b, aWh, bWh, count, fromMs, toMs }): Finding[] => {
+    const difference = Math.abs(bWh - aWh);
+    if (difference < Math.max(DIFFERS_WH, DIFFERS_SHARE * Math.max(aWh, bWh))) return [];
+    const kWh = (wh: number) => `${(wh / 1000).toFixed(1)} kWh`;
+    return [
+      {
+        code: 'totals-differ',
+        severity: 'warning',
+        fromMs,
+        toMs,
+        message: `${a} counts ${kWh(aWh)} of ${flow}, ${b} ${kWh(bWh)} over the same ${count === 1 ? 'stretch' : `${count} stretches`}: ${kWh(difference)} apart. ${a} counts; you can let ${b} count instead.`,
+        source: b,
+        kWh: difference / 1000,
+        proposal: { kind: 'lead', source: b, quantity: CHANNEL[flow][0] },
+      },
+    ];
+  });
+}
+
+/** Which of two sources of the same stretch comes first: never by its name, unless all else is alike. */
+function leadOrder(
+  lumps: readonly UnshapedEnergy[],
+  leads: ReadonlyMap<Quantity, string>,
+): (a: UnshapedEnergy, b: UnshapedEnergy) => number {
+  const of = ({ source, flow }: UnshapedEnergy) => `${flow} ${source}`;
+  const counts = new Map<string, { count: number; wh: number }>();
+  for (const lump of lumps) {
+    const sum = counts.get(of(lump)) ?? { count: 0, wh: 0 };
+    counts.set(of(lump), { count: sum.count + 1, wh: sum.wh + lump.wh });
+  }
+  const isChosen = ({ flow, source }: UnshapedEnergy) => (leads.get(CHANNEL[flow][0]) === source ? 1 : 0);
+  return (a, b) => {
+    const [x, y] = [counts.get(of(a))!, counts.get(of(b))!];
+    return isChosen(b) - isChosen(a) || y.count - x.count || y.wh - x.wh || (a.source < b.source ? -1 : 1);
+  };
 }
 
 /** Places in a list of stretches, apart from each other and in order, of those that overlap a range. */
@@ -41,12 +112,16 @@ function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: nu
 /**
  * Takes from each unshaped energy what the course of its flow already holds, so that no energy is counted twice. Shorter unshaped energies go
  * first: a month's total then holds what its days do not.
+ * Of two sources that give the same stretch one counts: the one its owner chose, else the one that knows more stretches,
+ * else the one that counted more; what the other says is told.
  * @param channels logged on the grid, derived ones not among them
+ * @param leads sources that lead a quantity by the owner's choice
  */
 export function settleEnergies(
   lumps: readonly UnshapedEnergy[],
   channels: ReadonlyMap<Quantity, Channel>,
   grid: Grid,
+  leads: ReadonlyMap<Quantity, string> = new Map(),
 ): { lumps: SettledEnergy[]; findings: Finding[] } {
   const settled: SettledEnergy[] = [];
   const known = new Map<Flow, Known[]>();
@@ -54,10 +129,11 @@ export function settleEnergies(
     string,
     { lump: UnshapedEnergy; lumpWh: number; courseWh: number; count: number; toMs: number }
   >();
+  const order = leadOrder(lumps, leads);
   const byLength = [...lumps].sort(
-    (a, b) =>
-      a.toMs - a.fromMs - (b.toMs - b.fromMs) || a.fromMs - b.fromMs || (a.source < b.source ? -1 : 1),
+    (a, b) => a.toMs - a.fromMs - (b.toMs - b.fromMs) || a.fromMs - b.fromMs || order(a, b),
   );
+  const doubled = new Map<string, Doubled>();
   for (const lump of byLength) {
     const { flow, fromMs, toMs, wh } = lump;
     const course = courseWithin(lump, channels, grid);
@@ -65,6 +141,8 @@ export function settleEnergies(
     known.set(flow, list);
     const [from, to] = overlapping(list, lump);
     const within = list.slice(from, to);
+    const same = within.find((other) => other.fromMs === fromMs && other.toMs === toMs);
+    if (same && same.source !== lump.source) countDoubled(doubled, lump, same);
     // Unshaped energies that overlap in part cannot be told apart; the shorter one stands.
     if (within.some((other) => other.fromMs < fromMs || other.toMs > toMs)) continue;
     const withinS = within.reduce((sum, { unknownS }) => sum + unknownS, 0);
@@ -85,28 +163,38 @@ export function settleEnergies(
     } else if (knownS < COVERED * wholeS) {
       const own = { ...lump, wh: Math.max(0, wh - knownWh), unknownS: wholeS - knownS };
       settled.push(own);
-      const all = { fromMs, toMs, wh: withinWh + own.wh, unknownS: withinS + own.unknownS };
+      const all = {
+        fromMs,
+        toMs,
+        wh: withinWh + own.wh,
+        unknownS: withinS + own.unknownS,
+        given: wh,
+        source: lump.source,
+      };
       list.splice(from, to - from, all);
     }
   }
   return {
     lumps: settled.sort((a, b) => a.fromMs - b.fromMs || a.toMs - b.toMs || (a.flow < b.flow ? -1 : 1)),
-    findings: [...compared.values()].flatMap(({ lump, lumpWh, courseWh, count, toMs }): Finding[] => {
-      const difference = lumpWh - courseWh;
-      if (Math.abs(difference) < Math.max(DIFFERS_WH, DIFFERS_SHARE * courseWh)) return [];
-      const share = courseWh > 0 ? `${Math.round((100 * Math.abs(difference)) / courseWh)} %` : '';
-      return [
-        {
-          code: 'counter-differs',
-          severity: 'warning',
-          fromMs: lump.fromMs,
-          toMs,
-          message: `The totals of ${lump.flow} in ${lump.source} hold ${(Math.abs(difference) / 1000).toFixed(1)} kWh ${difference > 0 ? 'more' : 'less'} (${share}) than its course over the same ${count === 1 ? 'stretch' : `${count} stretches`}; the course leads.`,
-          source: lump.source,
-          kWh: Math.abs(difference) / 1000,
-        },
-      ];
-    }),
+    findings: [
+      ...doubledFindings(doubled),
+      ...[...compared.values()].flatMap(({ lump, lumpWh, courseWh, count, toMs }): Finding[] => {
+        const difference = lumpWh - courseWh;
+        if (Math.abs(difference) < Math.max(DIFFERS_WH, DIFFERS_SHARE * courseWh)) return [];
+        const share = courseWh > 0 ? `${Math.round((100 * Math.abs(difference)) / courseWh)} %` : '';
+        return [
+          {
+            code: 'counter-differs',
+            severity: 'warning',
+            fromMs: lump.fromMs,
+            toMs,
+            message: `The totals of ${lump.flow} in ${lump.source} hold ${(Math.abs(difference) / 1000).toFixed(1)} kWh ${difference > 0 ? 'more' : 'less'} (${share}) than its course over the same ${count === 1 ? 'stretch' : `${count} stretches`}; the course leads.`,
+            source: lump.source,
+            kWh: Math.abs(difference) / 1000,
+          },
+        ];
+      }),
+    ],
   };
 }
 

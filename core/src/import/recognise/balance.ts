@@ -1,5 +1,6 @@
 import { SCALES } from '../read/columns.js';
 import { ONE_WAY, type Role } from '../read/mapping.js';
+import { socSign } from '../merge/socSign.js';
 import { quantile } from '../../statistics/quantile.js';
 import { stepOf, type Guess } from './columns.js';
 import { known, type Sample } from './sample.js';
@@ -121,6 +122,38 @@ export function settleSigns(guesses: readonly Guess[], sample: Sample, time: Tim
           : 'its name, and nothing in the data against it';
     settle(...batteryRoles, sign, evidence);
   }
+  const amps = of('batteryA');
+  if (!battery && amps && courses.batteryA && courses.batteryV)
+    settleCurrent(amps, courses.batteryA, courses.batteryV, courses, grid);
+}
+
+/** The sign of a shunt's current, which with the voltage is the battery's power: by the charge, by the account, or asked. */
+function settleCurrent(
+  guess: Guess,
+  amps: Float64Array,
+  volts: Float64Array,
+  { solar, load, soc }: Courses,
+  grid: Float64Array | undefined,
+): void {
+  const watts = amps.map((value, i) => value * volts[i]!);
+  const bySoc = soc ? socSign(watts, soc) : null;
+  const [plus, minus] = [1, -1].map((b) => restOf(solar, load, grid, watts, 1, b)) as [number, number];
+  const isClear =
+    Math.min(plus, minus) < CLOSES && Math.max(plus, minus) > CLEARLY * Math.min(plus, minus) + 0.02;
+  const sign = bySoc ?? (isClear ? (plus < minus ? 1 : -1) : guess.hint.sign);
+  guess.evidence.push('with the voltage it is the power of the battery on its DC side');
+  if (sign === null) {
+    askSign(guess);
+    return;
+  }
+  guess.sign = sign;
+  guess.evidence.push(
+    bySoc !== null
+      ? 'so the state of charge rises when the battery charges'
+      : isClear
+        ? 'with this sign the account closes'
+        : 'its name says its direction',
+  );
 }
 
 /** True when no assignment with the other sign closes the account about as well. */
@@ -234,24 +267,6 @@ function restOf(
     }
   }
   return flow > 0 ? rest / flow : 1;
-}
-
-/** +1 when discharge is positive, by how the state of charge moves; null when it does not tell. */
-function socSign(battery: Float64Array, soc: Float64Array): 1 | -1 | null {
-  const hop = 6;
-  let together = 0;
-  let against = 0;
-  for (let i = 0; i + hop < soc.length; i += hop) {
-    const change = soc[i + hop]! - soc[i]!;
-    let sum = 0;
-    for (let k = 0; k < hop; k++) sum += battery[i + k]!;
-    if (Number.isNaN(change) || Number.isNaN(sum) || change === 0) continue;
-    if (change * sum > 0) together += Math.abs(change);
-    else against += Math.abs(change);
-  }
-  const total = together + against;
-  if (total === 0 || Math.max(together, against) < 0.8 * total) return null;
-  return against > together ? 1 : -1;
 }
 
 /** +1 when the grid falls as solar rises, that is, when import is positive; null when it does not tell. */

@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { readFile, surveyFile } from '../readLog.js';
 import type { System } from '../../system/schema.js';
 import { solarNoonUtc } from '../../time/solarNoon.js';
-import { bytesOf, testData } from '../../testing/logs.js';
+import { bytesOf, read, testData } from '../../testing/logs.js';
 import { CORPUS_HOME, series, type Interval } from '../../testing/corpus.js';
 import type { Recognition } from './recognise.js';
 import { hintOf } from './words.js';
@@ -206,5 +206,39 @@ describe('what the rows say against the header', () => {
       expect(evidence.length).toBeGreaterThan(0);
       expect([says, confidence > 0 && confidence <= 1]).toEqual([says, true]);
     }
+  });
+});
+
+describe('a shunt that logs volts and amps', () => {
+  // By hand: 20 A at 52 V charge for five hours of three days, 8 A discharge for the rest; the shunt counts charging positive.
+  const rows = Array.from({ length: 864 }, (_, i) => {
+    const hour = (i / 12) % 24;
+    return {
+      at: new Date(Date.UTC(2024, 4, 1) + i * 300_000).toISOString(),
+      amps: hour > 9 && hour < 14 ? 20 : -8,
+    };
+  });
+  const text = (names: string, withSoc: boolean) => {
+    let soc = 50;
+    const lines = rows.map(({ at, amps }) => {
+      const line = `${at},52.0,${amps}${withSoc ? `,${soc.toFixed(1)}` : ''}`;
+      soc = Math.min(100, Math.max(5, soc + (amps * 52 * 100) / 12 / 10_000));
+      return line;
+    });
+    return `${names}\n${lines.join('\n')}\n`;
+  };
+  test.each([
+    ['a foreign file', 'Time,Bank Voltage (V),Shunt Current (A),SOC (%)'],
+    ['a canonical log', 'time,battery_v,battery_a,soc_pct'],
+  ])('is battery power in %s, its sign by the state of charge', async (_of, names) => {
+    const { log } = await read(text(names, true), 'shunt.csv');
+    const { values } = log.columns.get('batteryDc')!;
+    expect(values[12 * 12]).toBeCloseTo(-20 * 52, 6);
+    expect(values[0]).toBeCloseTo(8 * 52, 6);
+  });
+  test('asks for its sign where nothing tells', async () => {
+    await expect(read(text('Time,Bank Voltage (V),Shunt Current (A)', false), 'shunt.csv')).rejects.toThrow(
+      /do not tell whether positive is discharge or charge/,
+    );
   });
 });

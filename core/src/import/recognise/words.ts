@@ -124,6 +124,8 @@ const WORDS: Readonly<Record<string, readonly string[]>> = {
     'baterije',
     'accu',
     'pack',
+    'bank',
+    'shunt',
   ],
   soc: ['soc', 'ladezustand', 'fullstand', 'napolnjenost'],
   temperature: ['temperature', 'temp', 'temperatur', 'temperatura', 'celsius'],
@@ -251,7 +253,8 @@ function roleOf(
     return has('battery') ? 'batteryTemp' : has('outdoor') ? 'outdoorTemp' : null;
   if (has('frequency') || unit === 'Hz') return has('battery') ? null : 'gridHz';
   if (has('voltage') || unit === 'V') return has('battery') ? 'batteryV' : has('grid') ? 'gridV' : null;
-  if ((has('current') && unit === 'A') || unit === 'A') return has('battery') ? 'batteryA' : null;
+  if (unit === 'A' || (has('current') && has('battery') && unit === null))
+    return has('battery') ? 'batteryA' : null;
   if (has('fault') && !unit) return 'fault';
   if (has('grid') && has('status') && !unit && !has('power') && !has('energy')) return 'gridUp';
   const named = /^(.+?)[\s_]+load\b/i.exec(header.trim());
