@@ -74,7 +74,7 @@ export interface Shape {
 }
 
 const two = (n: number) => String(n).padStart(2, '0');
-const ALL = [
+export const ALL = [
   'account.solar',
   'account.load',
   'account.import',
@@ -82,10 +82,10 @@ const ALL = [
   'account.charge',
   'account.discharge',
 ];
-const SOC = ['wear.soc.mean'];
+export const SOC = ['wear.soc.mean'];
 
 /** Parts of the site's clock at an instant. */
-function clock(ms: number, zone = 'Europe/Lisbon') {
+export function clock(ms: number, zone = 'Europe/Lisbon') {
   const at = new Date(ms + offsetAt(zoneOf(zone), ms));
   return {
     y: at.getUTCFullYear(),
@@ -97,8 +97,8 @@ function clock(ms: number, zone = 'Europe/Lisbon') {
     hour: at.getUTCHours(),
   };
 }
-const iso = (ms: number) => new Date(ms).toISOString().slice(0, 19);
-const localIso = (ms: number) => {
+export const iso = (ms: number) => new Date(ms).toISOString().slice(0, 19);
+export const localIso = (ms: number) => {
   const { y, m, d, h, min } = clock(ms);
   return `${y}-${m}-${d} ${h}:${min}:00`;
 };
@@ -111,7 +111,7 @@ const mdy12 = (ms: number) => {
   return `${m}/${d}/${y} ${((hour + 11) % 12) + 1}:${min} ${hour < 12 ? 'AM' : 'PM'}`;
 };
 
-interface Table {
+export interface Table {
   readonly header: readonly string[];
   readonly row: (interval: Interval, i: number) => readonly Cell[];
   readonly separator?: string;
@@ -122,7 +122,7 @@ interface Table {
 }
 
 /** Text of a table; a cell that holds the separator or a quote is quoted. */
-function text({
+export function text({
   header,
   row,
   separator = ',',
@@ -148,12 +148,18 @@ function text({
       .join(newline) + newline;
 }
 
-const kW = (w: number) => Math.round(w) / 1000;
-const up = (w: number) => Math.max(0, w);
-const down = (w: number) => Math.max(0, -w);
-const NET = ['PV Power (W)', 'Load Power (W)', 'Grid Power (W)', 'Battery Power (W)', 'SOC (%)'];
-const net = ({ solar, load, grid, battery, soc }: Interval): Cell[] => [solar, load, grid, battery, soc];
-const PAIRS = [
+export const kW = (w: number) => Math.round(w) / 1000;
+export const up = (w: number) => Math.max(0, w);
+export const down = (w: number) => Math.max(0, -w);
+export const NET = ['PV Power (W)', 'Load Power (W)', 'Grid Power (W)', 'Battery Power (W)', 'SOC (%)'];
+export const net = ({ solar, load, grid, battery, soc }: Interval): Cell[] => [
+  solar,
+  load,
+  grid,
+  battery,
+  soc,
+];
+export const PAIRS = [
   'Solar kW',
   'Consumption kW',
   'Import kW',
@@ -162,7 +168,7 @@ const PAIRS = [
   'Discharge kW',
   'State of charge %',
 ];
-const pairs = ({ solar, load, grid, battery, soc }: Interval): Cell[] => [
+export const pairs = ({ solar, load, grid, battery, soc }: Interval): Cell[] => [
   kW(solar),
   kW(load),
   kW(up(grid)),
@@ -173,7 +179,7 @@ const pairs = ({ solar, load, grid, battery, soc }: Interval): Cell[] => [
 ];
 
 /** Energies added up from the beginning, in kWh of three decimals, each row what had been counted at its time. */
-function counted(
+export function counted(
   list: readonly Interval[],
   of: (interval: Interval) => number,
   stepMinutes: number,
@@ -202,7 +208,7 @@ function latin1(content: string): Uint8Array {
   return Uint8Array.from(content, (character) => character.charCodeAt(0) & 255);
 }
 
-function shape(name: string, write: Writer, more: Partial<Shape> = {}): Shape {
+export function shape(name: string, write: Writer, more: Partial<Shape> = {}): Shape {
   return {
     name,
     file: 'log.csv',
@@ -216,7 +222,7 @@ function shape(name: string, write: Writer, more: Partial<Shape> = {}): Shape {
   };
 }
 
-const timed = (time: (ms: number) => Cell, header: string, rest: Partial<Table> = {}): Writer =>
+export const timed = (time: (ms: number) => Cell, header: string, rest: Partial<Table> = {}): Writer =>
   text({ header: [header, ...NET], row: (one) => [time(one.ms), ...net(one)], ...rest });
 
 /** Logs of many shapes from the same series; every word in them is invented. */

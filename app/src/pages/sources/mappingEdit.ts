@@ -46,8 +46,8 @@ const STATE_UNITS: Readonly<Record<string, readonly MappedColumn['unit'][]>> = {
   islandHz: ['Hz'],
   rain: ['mm'],
   irradiance: ['W/m²'],
-  importRate: ['money/kWh'],
-  exportRate: ['money/kWh'],
+  importRate: ['money/kWh', 'cents/kWh'],
+  exportRate: ['money/kWh', 'cents/kWh'],
   cost: ['money'],
 };
 

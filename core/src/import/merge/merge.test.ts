@@ -336,7 +336,7 @@ describe('coarse rows', () => {
   // Two-hourly powers and energies with a hole of 60 days: the energy is that of the rows that are there.
   test.each([
     ['powers', 'Load power (W)', 500],
-    ['energies', 'Consumption kWh', 1],
+    ['energies', 'Import kWh', 1],
   ])('%s leave a hole a hole', async (_name, header, value) => {
     const first = Array.from({ length: 120 }, (_, i) => i);
     const rows = [...first, ...first.map((i) => i + 120 + 60 * 12)];

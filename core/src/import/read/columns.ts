@@ -44,6 +44,7 @@ export const SCALES: Readonly<Record<FileUnit, number>> = {
   'W/m²': 1,
   money: 1,
   'money/kWh': 1,
+  'cents/kWh': 0.01,
   code: 1,
 };
 

@@ -33,6 +33,7 @@ export const UNITS = [
   'W/m²',
   'money',
   'money/kWh',
+  'cents/kWh',
   'code',
 ] as const;
 export type FileUnit = (typeof UNITS)[number];

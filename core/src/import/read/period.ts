@@ -124,7 +124,9 @@ export function readPeriods(
   });
   const dated = read.flatMap((one) => (one?.hasLastDay ? [one] : []));
   const begins = new Set(dated.map(({ fromMs }) => fromMs));
-  const meets = dated.filter(({ untilMs }) => begins.has(untilMs - DAY_MS)).length;
+  const meets = dated.filter(
+    ({ fromMs, untilMs }) => untilMs - DAY_MS > fromMs && begins.has(untilMs - DAY_MS),
+  ).length;
   const follows = dated.filter(({ untilMs }) => begins.has(untilMs)).length;
   if (meets <= follows) return read;
   return read.map((one) => (one?.hasLastDay ? { ...one, untilMs: one.untilMs - DAY_MS } : one));

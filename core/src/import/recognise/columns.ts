@@ -45,7 +45,8 @@ export function guessColumns(sample: Sample, time: TimeColumn, system: System | 
     if (hint.role === null) {
       guesses.push(unnamed(field, name, role, hint));
     } else {
-      const unit = STATE_UNITS[role] ?? hint.unit ?? 'W';
+      const isCents = hint.unit === 'cents/kWh';
+      const unit = isCents ? hint.unit : (STATE_UNITS[role] ?? hint.unit ?? 'W');
       guesses.push({
         field,
         name,
@@ -69,7 +70,19 @@ export function guessColumns(sample: Sample, time: TimeColumn, system: System | 
   }
   settleFewRows(guesses);
   settleUnits(guesses, sample, time, stepMs, mostW(system));
+  askLoneUsage(guesses);
   return guesses;
+}
+
+/** A utility calls what it delivered usage or consumption; of a home with panels that is import, not load. */
+function askLoneUsage(guesses: readonly Guess[]): void {
+  const flows = guesses.filter(({ kind }) => kind !== 'state');
+  const [only] = flows;
+  if (!only || flows.length > 1 || only.role !== 'load' || only.kind === 'power') return;
+  only.asks = true;
+  only.confidence = Math.min(only.confidence, 0.5);
+  only.evidence.push('it stands alone: it may be what the home used, or what the grid delivered to it');
+  only.alternatives.push({ says: 'import, as a utility counts it', set: { quantity: 'import' } });
 }
 
 /** Columns of one file are of one kind: beside energies of each interval a few rising values are energies too. */

@@ -3,7 +3,8 @@ import { surveyFile, readPart } from '../readLog.js';
 import { analyse } from '../../report/report.js';
 import type { SourceLog } from '../../model/log.js';
 import { bytesOf, logOf } from '../../testing/logs.js';
-import { CORPUS_HOME, series, SHAPES, type Interval } from '../../testing/corpus.js';
+import { CORPUS_HOME, series, SHAPES as OLDER, type Interval } from '../../testing/corpus.js';
+import { MORE_SHAPES } from '../../testing/moreShapes.js';
 
 // Logs of invented shapes with known truth: the canonical log of the same series.
 const rowOf = ({ solar, load, grid, battery, soc }: Interval) => ({
@@ -13,6 +14,7 @@ const rowOf = ({ solar, load, grid, battery, soc }: Interval) => ({
   battery_w: battery,
   soc_pct: soc,
 });
+const SHAPES = [...OLDER, ...MORE_SHAPES];
 const outcomes: string[] = [];
 
 describe('the corpus', () => {
@@ -52,7 +54,7 @@ describe('the corpus', () => {
     console.log(
       `corpus: ${SHAPES.length} shapes, ${read} read without help, ${outcomes.length - read} rightly asked about`,
     );
-    expect(SHAPES.length).toBeGreaterThanOrEqual(40);
+    expect(SHAPES.length).toBeGreaterThanOrEqual(80);
     expect(outcomes.length).toBe(SHAPES.length);
   });
 });

@@ -1,5 +1,6 @@
 import type { FileUnit, Kind, Role } from '../read/mapping.js';
 import { INSTANT_QUANTITIES } from '../../model/quantity.js';
+import { UNIT_WORDS, WORDS } from './vocabulary.js';
 
 /** What a header word hints at. Every hint may be wrong: the data decide. */
 export interface Hint {
@@ -10,169 +11,6 @@ export interface Hint {
   readonly sign: 1 | -1 | null;
   readonly sample: 'mean' | 'instant' | null;
 }
-
-/** Words by what they mean, in the languages of the places where logs come from; folded to plain letters. */
-const WORDS: Readonly<Record<string, readonly string[]>> = {
-  solar: [
-    'solar',
-    'pv',
-    'ppv',
-    'photovoltaic',
-    'panel',
-    'panels',
-    'production',
-    'produced',
-    'generation',
-    'generated',
-    'yield',
-    'fotovoltaico',
-    'fotovoltaica',
-    'fv',
-    'mppt',
-    'erzeugung',
-    'producao',
-    'produccion',
-    'produzione',
-    'proizvodnja',
-    'sun',
-    'sonce',
-  ],
-  load: [
-    'load',
-    'loads',
-    'consumption',
-    'consumed',
-    'house',
-    'home',
-    'household',
-    'usage',
-    'use',
-    'demand',
-    'verbrauch',
-    'hausverbrauch',
-    'consumo',
-    'consumi',
-    'poraba',
-    'consommation',
-    'site',
-    'casa',
-    'essential',
-  ],
-  import: [
-    'import',
-    'imported',
-    'imports',
-    'purchased',
-    'purchase',
-    'bought',
-    'buy',
-    'bezug',
-    'netzbezug',
-    'prelievo',
-    'importacao',
-    'importada',
-    'received',
-    'draw',
-    'drawn',
-    'odjem',
-    'soutirage',
-  ],
-  export: [
-    'export',
-    'exported',
-    'exports',
-    'feedin',
-    'fed',
-    'sold',
-    'sell',
-    'einspeisung',
-    'netzeinspeisung',
-    'injetada',
-    'injecao',
-    'immissione',
-    'exportacao',
-    'exportada',
-    'injection',
-    'oddaja',
-    'surplus',
-  ],
-  grid: ['grid', 'utility', 'mains', 'netz', 'rede', 'rete', 'reseau', 'net', 'omrezje'],
-  charge: ['charge', 'charged', 'charging', 'laden', 'ladung', 'polnjenje', 'caricamento', 'carregamento'],
-  discharge: [
-    'discharge',
-    'discharged',
-    'discharging',
-    'entladen',
-    'entladung',
-    'praznjenje',
-    'scarica',
-    'descarga',
-    'descarregamento',
-  ],
-  battery: [
-    'battery',
-    'batt',
-    'bat',
-    'bms',
-    'storage',
-    'akku',
-    'batterie',
-    'speicher',
-    'bateria',
-    'batteria',
-    'baterija',
-    'baterije',
-    'accu',
-    'pack',
-    'bank',
-    'shunt',
-  ],
-  soc: ['soc', 'ladezustand', 'fullstand', 'napolnjenost'],
-  temperature: ['temperature', 'temp', 'temperatur', 'temperatura', 'celsius'],
-  outdoor: ['outdoor', 'outside', 'ambient', 'external', 'weather', 'exterior', 'aussen', 'zunaj'],
-  inverter: ['inverter', 'heatsink', 'wechselrichter', 'cpu', 'board', 'inversor'],
-  voltage: ['voltage', 'volt', 'volts', 'spannung', 'tensao', 'tensione', 'napetost'],
-  current: ['current', 'amps', 'amp', 'ampere', 'strom', 'corrente', 'tok'],
-  frequency: ['frequency', 'freq', 'frequenz', 'frequencia', 'frequenza'],
-  dc: ['dc'],
-  status: ['status', 'state', 'up', 'available', 'present', 'on', 'online'],
-  fault: ['fault', 'error', 'alarm', 'fehler'],
-  total: [
-    'total',
-    'cumulative',
-    'lifetime',
-    'counter',
-    'reading',
-    'meter',
-    'index',
-    'zahlerstand',
-    'zahler',
-    'contador',
-    'leitura',
-    'register',
-    'odometer',
-  ],
-  daily: ['daily', 'today', 'day', 'tages', 'diaria', 'diario', 'giornaliera'],
-  energy: ['energy', 'energie', 'energia'],
-  power: ['power', 'leistung', 'potencia', 'potenza', 'moc', 'watts', 'watt'],
-  instant: ['instant', 'instantaneous', 'sample', 'spot', 'momentary', 'current'],
-  average: ['average', 'avg', 'mean', 'mittel', 'media'],
-};
-
-const UNIT_WORDS: readonly (readonly [RegExp, FileUnit])[] = [
-  [/^mwh$/i, 'MWh'],
-  [/^kwh$/i, 'kWh'],
-  [/^wh$/i, 'Wh'],
-  [/^mw$/i, 'MW'],
-  [/^kw$/i, 'kW'],
-  [/^w$/i, 'W'],
-  [/^(?:%|pct|percent|prozent)$/i, '%'],
-  [/^(?:v|volts?)$/i, 'V'],
-  [/^(?:a|amps?)$/i, 'A'],
-  [/^hz$/i, 'Hz'],
-  [/^(?:°\s?c|degc|celsius|c)$/i, '°C'],
-  [/^(?:°\s?f|degf|fahrenheit|f)$/i, '°F'],
-];
 
 /** Words of a header, folded: accents away, camel case and numbers cut apart, lower case. */
 export function wordsOf(header: string): string[] {
@@ -200,7 +38,9 @@ function unitIn(header: string): FileUnit | null {
   if (trailing) candidates.push(trailing[1]!);
   for (const text of candidates)
     for (const [pattern, unit] of UNIT_WORDS) if (pattern.test(text.trim())) return unit;
-  return null;
+  // An energy or a power stands in the middle of a name too: to_grid_wh_total.
+  const inside = /(?:^|[\s_\-./])(kWh|MWh|Wh|kW)(?=$|[\s_\-./])/i.exec(header);
+  return UNIT_WORDS.find(([pattern]) => inside && pattern.test(inside[1]!))?.[1] ?? null;
 }
 
 /**
@@ -248,6 +88,14 @@ function roleOf(
   has: (meaning: string) => boolean,
   unit: FileUnit | null,
 ): Role | null {
+  return (
+    stateIn(has, unit) ??
+    (isOther(header, has, unit) ? null : (partIn(header, words, has, unit) ?? flowIn(header, has, unit)))
+  );
+}
+
+/** A state, weather or price that a header names. */
+function stateIn(has: (meaning: string) => boolean, unit: FileUnit | null): Role | null {
   if (has('soc') || (has('battery') && unit === '%')) return 'soc';
   if (has('temperature') || unit === '°C' || unit === '°F')
     return has('battery') ? 'batteryTemp' : has('outdoor') ? 'outdoorTemp' : null;
@@ -255,23 +103,51 @@ function roleOf(
   if (has('voltage') || unit === 'V') return has('battery') ? 'batteryV' : has('grid') ? 'gridV' : null;
   if (unit === 'A' || (has('current') && has('battery') && unit === null))
     return has('battery') ? 'batteryA' : null;
+  if (has('rain') && (unit === 'mm' || unit === null)) return 'rain';
+  if (unit === 'W/m²' || (has('irradiance') && unit === null)) return 'irradiance';
+  if (unit === 'money/kWh' || unit === 'cents/kWh' || (has('price') && (unit === null || unit === 'money')))
+    return has('export') ? 'exportRate' : 'importRate';
+  if (unit === 'money' || (has('cost') && unit === null)) return 'cost';
   if (has('fault') && !unit) return 'fault';
   if (has('grid') && has('status') && !unit && !has('power') && !has('energy')) return 'gridUp';
+  return null;
+}
+
+/** True of what has a unit of a state that stands for nothing known, and of parts of a flow: what solar gave the battery. */
+function isOther(header: string, has: (meaning: string) => boolean, unit: FileUnit | null): boolean {
+  const isState = ['°C', '°F', 'Hz', 'V', 'A'].includes(unit ?? '');
+  const isPart =
+    /(?:solar|pv|battery|grid)[\s_]*(?:to|→|->)[\s_]*(?:home|house|load|battery|grid)/i.test(header) ||
+    /self[\s_-]*(?:consum|use)|eigenverbrauch|autoconsumo/i.test(header);
+  return isState || has('temperature') || has('frequency') || has('voltage') || isPart;
+}
+
+/** A part of the load that a header names: before the word load, or an appliance. */
+function partIn(
+  header: string,
+  words: readonly string[],
+  has: (meaning: string) => boolean,
+  unit: FileUnit | null,
+): Role | null {
+  if (has('solar') || has('battery') || has('grid') || has('import') || has('export')) return null;
   const named = /^(.+?)[\s_]+load\b/i.exec(header.trim());
-  if (
-    named &&
-    !has('solar') &&
-    !has('battery') &&
-    !has('grid') &&
-    !['total', 'home', 'house', 'site', 'ac', 'essential'].some((word) => words[0] === word)
-  )
+  if (named && !['total', 'home', 'house', 'site', 'ac', 'essential'].includes(words[0]!))
     return `load:${named[1]!.toLowerCase()}`;
-  // A part of a flow, as what solar gave the battery, stands for none of them.
-  if (/(?:solar|pv|battery|grid)\s*(?:to|→|->)\s*(?:home|house|load|battery|grid)/i.test(header)) return null;
-  if (/\bfrom\s+(?:the\s+)?grid\b/i.test(header)) return 'import';
-  if (/\b(?:to|into)\s+(?:the\s+)?grid\b/i.test(header)) return 'export';
-  if (/\bfrom\s+(?:the\s+)?batter/i.test(header)) return 'discharge';
-  if (/\b(?:to|into)\s+(?:the\s+)?batter/i.test(header)) return 'charge';
+  const isAppliance = has('appliance') || (words.includes('heat') && words.includes('pump'));
+  if (!isAppliance || unit === null || !/W/.test(unit)) return null;
+  const name = header
+    .replace(/[[(].*$/, '')
+    .replace(/[\s_]*(?:kWh|Wh|kW|W|power|energy|consumption)\s*$/gi, '');
+  return `load:${name.trim().replaceAll('_', ' ').toLowerCase()}`;
+}
+
+/** The flow of the home that a header names. */
+function flowIn(header: string, has: (meaning: string) => boolean, unit: FileUnit | null): Role | null {
+  const text = header.replaceAll('_', ' ');
+  if (/\bfrom\s+(?:the\s+)?grid\b/i.test(text)) return 'import';
+  if (/\b(?:to|into)\s+(?:the\s+)?grid\b/i.test(text)) return 'export';
+  if (/\bfrom\s+(?:the\s+)?(?:batter|store)/i.test(text)) return 'discharge';
+  if (/\b(?:to|into)\s+(?:the\s+)?(?:batter|store)/i.test(text)) return 'charge';
   // A direction written out beside grid or battery belongs to a flow that goes both ways.
   if (signIn(header) !== null && has('grid')) return 'grid';
   if (signIn(header) !== null && has('battery')) return has('dc') ? 'batteryDc' : 'battery';
@@ -279,12 +155,22 @@ function roleOf(
   if (has('import') && has('export')) return 'grid';
   if (has('discharge')) return has('dc') ? 'dischargeDc' : 'discharge';
   if (has('charge')) return has('dc') ? 'chargeDc' : 'charge';
+  // Into the battery it charges; into the home the grid is imported.
+  if (has('store') && has('into') !== has('out')) return has('into') ? 'charge' : 'discharge';
+  if (has('grid') && !has('load') && has('into') !== has('out')) return has('into') ? 'import' : 'export';
   if (has('export')) return 'export';
   // What the home draws from the grid is import, whatever it is called.
   if (has('load') && has('grid') && !has('solar')) return 'import';
   if (has('import')) return 'import';
   const leg = /\b(?:l|leg|phase)[\s_]*([123])\b/i.exec(header);
-  if (leg && (has('load') || unit === 'W' || unit === 'kW')) return `leg${leg[1]!}` as Role;
+  if (
+    leg &&
+    !has('grid') &&
+    !has('solar') &&
+    !has('battery') &&
+    (has('load') || has('power') || unit === 'W' || unit === 'kW')
+  )
+    return `leg${leg[1]!}` as Role;
   if (has('battery')) return has('dc') ? 'batteryDc' : 'battery';
   if (has('solar')) return 'solar';
   if (has('grid') && !has('load')) return 'grid';
