@@ -20,6 +20,8 @@ export function Stated({ at, from, to }: Props) {
     { skip: !isShare },
   );
   const found = reckonings?.filter(({ isIt }) => isIt) ?? [];
+  const inverse = reckonings?.find(({ isInverse }) => isInverse);
+  const nearest = reckonings?.filter(({ isInverse }) => !isInverse).slice(0, 3) ?? [];
   return (
     <section aria-label="What somebody else states" className="mt-3">
       <h2 className="text-[15px]">Somebody else says otherwise?</h2>
@@ -45,16 +47,19 @@ export function Stated({ at, from, to }: Props) {
             <p>
               {found.length > 0
                 ? 'From these data that is what comes out of:'
-                : 'No usual reckoning gives just that from these data; nearest come:'}
+                : nearest.length > 0
+                  ? 'No usual reckoning gives just that from these data; nearest come:'
+                  : 'These data give no self-sufficiency to hold it against.'}
             </p>
             <ul>
-              {(found.length > 0 ? found : reckonings.slice(0, 3)).map(({ says, value }) => (
+              {(found.length > 0 ? found : nearest).map(({ says, value }) => (
                 <li key={says} className="grid grid-cols-[58px_1fr] gap-x-2 border-b border-rule py-0.5">
                   <b className="text-right font-semibold">{decimal(100 * value, 1)} %</b>
                   <span>{says}</span>
                 </li>
               ))}
             </ul>
+            {inverse && <p className="mt-1">{inverse.says}.</p>}
           </>
         )}
       </div>

@@ -3,6 +3,7 @@ import { prepare } from '../../passes/prepare.js';
 import { rollOf } from '../../views/roll.js';
 import { rowsOf } from '../../views/rollRows.js';
 import { analyse, type Report } from '../../report/report.js';
+import { reconcile } from './reconcile.js';
 import { read, reportOf as reportOfRows, systemOf, TEN_KWH, valueOf } from '../../testing/logs.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 
@@ -199,5 +200,34 @@ describe('two sources of one total', () => {
       const chosen = analyse(STORE_HOME, logs, undefined, [told.proposal!]);
       expect(valueOf(chosen, 'account.import')).toBeCloseTo(26.6, 9);
     }
+  });
+});
+
+describe('a stated self-sufficiency', () => {
+  const months = async () =>
+    prepare(STORE_HOME, [
+      (
+        await read(
+          statement((date) => date.slice(0, 7)),
+          'months.csv',
+        )
+      ).log,
+    ]);
+  const range = { fromMs: log.startMs, toMs: log.startMs + log.count * log.stepMs };
+  test('is reconciled from totals as from a course', async () => {
+    const home = await months();
+    const truth = valueOf(course, 'account.selfSufficiency.grid');
+    expect(reconcile(home, range, truth)[0]).toMatchObject({ isIt: true });
+    expect(reconcile(home, range, truth)[0]!.says).toMatch(/by the meter/);
+    const consumption = course.figures['account.selfConsumption']!.value!;
+    expect(reconcile(home, range, consumption)[0]!.says).toMatch(/self-consumption taken for/);
+  });
+  test('that nothing gives is turned round: what import would give it', async () => {
+    const found = reconcile(await months(), range, 0.02).at(-1)!;
+    expect(found).toMatchObject({ isIt: false, isInverse: true, value: 0.02 });
+    const load = valueOf(course, 'account.load');
+    const needed = Number(/import of ([\d.]+) kWh/.exec(found.says)![1]);
+    expect(needed).toBeCloseTo(0.98 * load, 0);
+    expect(found.says).toMatch(/kWh more$/);
   });
 });
