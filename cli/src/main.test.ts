@@ -310,3 +310,32 @@ describe('run', () => {
     expect((await tally('run')).code).toBe(1);
   });
 });
+
+describe('runtime', () => {
+  const write = (name: string, battery: object) => {
+    const home = { schema: 'long-tally/system@1', name: 'Bare', timeZone: 'UTC' };
+    return file(
+      name,
+      JSON.stringify({ ...home, configurations: [{ from: '2024-01-01T00:00:00Z', battery }] }),
+    );
+  };
+  test('tells from capacity, charge and watts alone how long it lasts: 7.8 h', async () => {
+    // Common practice, no published source: 3 × 13.5 kWh at 64 % with 3.3 kW.
+    const bare = write('bare.json', { modules: 3, moduleKWh: 13.5 });
+    const { code, out } = await tally('runtime', '--system', bare, '--soc', '64', '--load', '3300');
+    expect(code).toBe(0);
+    const { hours } = JSON.parse(out) as { hours: { value: number; low: number; high: number } };
+    expect(Math.floor(hours.value * 10) / 10).toBe(7.8);
+    expect(hours.low).toBeLessThan(7.8);
+    expect(hours.high).toBeGreaterThan(7.8);
+  });
+  test('says what it lacks', async () => {
+    const empty = write('empty.json', {});
+    expect(await tally('runtime', '--system', empty, '--soc', '64', '--load', '3300')).toMatchObject({
+      code: 2,
+    });
+    expect(await tally('runtime', '--system', empty, '--soc', 'full', '--load', '3300')).toMatchObject({
+      code: 1,
+    });
+  });
+});

@@ -10,6 +10,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   reconcile: async () => (await import('./commands/reconcile.js')).reconcile,
   outages: async () => (await import('./commands/outages.js')).outages,
   book: async () => (await import('./commands/book.js')).book,
+  runtime: async () => (await import('./commands/runtime.js')).runtime,
   run: async () => (await import('./commands/run.js')).run,
   detect: async () => (await import('./commands/detect.js')).detect,
   validate: async () => (await import('./commands/validate.js')).validate,

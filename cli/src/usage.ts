@@ -5,6 +5,7 @@ export const USAGE = `Usage:
   tally reconcile HOME --stated 98
   tally outages  HOME
   tally book     HOME --out home.zip
+  tally runtime --system system.json --soc 64 --load 3300
   tally run readings.json
   tally detect a.csv [--system system.json]
   tally validate system.json

@@ -85,6 +85,7 @@ export { chargeTaken, dischargeGiven, type StorageParameters, storedAfter } from
 
 // Books: areas of the work
 export { type Reckoning, reconcile } from './books/account/reconcile.js';
+export { describedRunsOn } from './books/outage/describedRuntime.js';
 export {
   parseRun,
   runBudget,

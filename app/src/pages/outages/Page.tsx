@@ -6,7 +6,6 @@ import { atOf, useOutagesQuery } from '../../store/api.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { useOverview } from '../../ui/HomeLayout.js';
-import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
@@ -19,6 +18,7 @@ import { Options } from './Scenarios.js';
 import { Peaks } from './Peaks.js';
 import { Reserves } from './Reserves.js';
 import { Runtime } from './Runtime.js';
+import { WithoutLog } from './WithoutLog.js';
 
 const AREA = ['outage.', 'peak.'];
 const SEEN = ['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.unservedHours'];
@@ -47,7 +47,7 @@ const PEAKS = [
 /** What outages there were, how long the home would last in the next one, and what reserve to keep. */
 export default function OutagesPage() {
   const { home, roll } = useOverview();
-  return roll ? <Outages home={home} roll={roll} /> : <NoLog home={home} />;
+  return roll ? <Outages home={home} roll={roll} /> : <WithoutLog home={home} />;
 }
 
 function Outages({ home, roll }: { readonly home: Home; readonly roll: Roll }) {

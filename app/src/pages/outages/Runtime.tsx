@@ -96,7 +96,8 @@ interface SteadyProps {
   readonly isRight: boolean;
 }
 
-function Steady({ runsOn, soc, watts, isRight }: SteadyProps) {
+/** How long one steady load lasts, or what to mend in what was typed. */
+export function Steady({ runsOn, soc, watts, isRight }: SteadyProps) {
   const lasts = isRight ? runtimeHours(runsOn, soc, watts, LOAD_OFF) : null;
   return (
     <p aria-live="polite" className="pb-1">

@@ -1,4 +1,11 @@
-import { configurationsOf, runtimeHours, type OutagesView } from '@long-tally/core';
+import {
+  configurationsOf,
+  describedRunsOn,
+  runtimeHours,
+  type LoadPart,
+  type OutagesView,
+  type RunsOn,
+} from '@long-tally/core';
 import { useId, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { atOf, useOutagesQuery } from '../../store/api.js';
@@ -25,17 +32,20 @@ const BLANKS = [
 /** One page for whoever is at home when the grid is gone. */
 export default function SheetPage() {
   const { home, roll } = useOverview();
-  return roll ? <Sheet home={home} roll={roll} /> : <NoLog home={home} />;
+  if (roll) return <Sheet home={home} roll={roll} />;
+  const runsOn = describedRunsOn(home.system);
+  return runsOn ? (
+    <Frame home={home}>
+      <Written home={home} runsOn={runsOn} usualW={null} parts={[]} />
+    </Frame>
+  ) : (
+    <NoLog home={home} />
+  );
 }
 
-function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
-  const [range] = useRange(roll.days);
+/** The page around the sheet, with the way back. */
+function Frame({ home, children }: { readonly home: Home; readonly children: React.ReactNode }) {
   const { search } = useLocation();
-  const { currentData: course } = useOutagesQuery({
-    at: atOf(home),
-    from: roll.days[range.from]!.date,
-    to: roll.days[range.to]!.date,
-  });
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4 print:overflow-visible print:p-0">
       <p className="mb-3 print:hidden">
@@ -43,8 +53,22 @@ function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
           back to the outages
         </Link>
       </p>
+      {children}
+    </main>
+  );
+}
+
+function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
+  const [range] = useRange(roll.days);
+  const { currentData: course } = useOutagesQuery({
+    at: atOf(home),
+    from: roll.days[range.from]!.date,
+    to: roll.days[range.to]!.date,
+  });
+  return (
+    <Frame home={home}>
       {course?.runsOn ? (
-        <Written home={home} course={course} runsOn={course.runsOn} />
+        <Written home={home} runsOn={course.runsOn} usualW={usualOf(course)} parts={course.parts} />
       ) : (
         <>
           <h1 className="text-xl">Outage sheet of {home.system.name}</h1>
@@ -55,20 +79,26 @@ function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
           </p>
         </>
       )}
-    </main>
+    </Frame>
   );
 }
 
 interface Props {
   readonly home: Home;
-  readonly course: OutagesView;
-  readonly runsOn: NonNullable<OutagesView['runsOn']>;
+  readonly runsOn: RunsOn;
+  /** Mean load of the last weeks; null without a log. */
+  readonly usualW: number | null;
+  readonly parts: readonly LoadPart[];
 }
 
-function Written({ home, course, runsOn }: Props) {
+function usualOf({ figures }: OutagesView): number | null {
+  const usual = figures['outage.runtime.now']?.basis['loadW'];
+  return typeof usual === 'number' ? usual : null;
+}
+
+function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
   const id = useId();
-  const usual = course.figures['outage.runtime.now']?.basis['loadW'];
-  const usualW = typeof usual === 'number' ? Math.max(50, Math.round(usual / 10) * 10) : 400;
+  const usualW = measuredW === null ? 400 : Math.max(50, Math.round(measuredW / 10) * 10);
   const [levels, setLevels] = useState([
     { name: 'Only the essentials', watts: String(Math.round(usualW / 20) * 10) },
     { name: 'As usual', watts: String(usualW) },
@@ -77,7 +107,7 @@ function Written({ home, course, runsOn }: Props) {
   const [stays, setStays] = useState('Fridge and freezer\nLight in the kitchen and hall\nRouter and phones');
   const [off, setOff] = useState(
     [
-      ...course.parts.map(({ name }) => capital(name)),
+      ...parts.map(({ name }) => capital(name)),
       'Oven and hob',
       'Kettle, iron, hair dryer',
       'Electric heating, water heater',
