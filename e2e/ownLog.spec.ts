@@ -243,3 +243,35 @@ test('a changed system changes the figures that rest on it, and a removed home i
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('The audit book of a home battery');
   await expect(page.getByText('Mill Lane')).toHaveCount(0);
 });
+
+test('a file whose columns say nothing is not refused: its owner says what they are', async ({ page }) => {
+  const folder = mkdtempSync(join(tmpdir(), 'unknown-'));
+  const system = join(folder, 'system.json');
+  writeFileSync(
+    system,
+    JSON.stringify({ schema: 'long-tally/system@1', name: 'Plain house', timeZone: 'Europe/Lisbon' }),
+  );
+  const rows = Array.from(
+    { length: 96 },
+    (_, i) =>
+      `2024-05-0${1 + Math.floor(i / 48)} ${String(Math.floor((i % 48) / 2)).padStart(2, '0')}:${i % 2 ? '30' : '00'};${(i * 37) % 11};${1 + (i % 3)}`,
+  );
+  const file = join(folder, 'odd.csv');
+  writeFileSync(file, `Moment;Foo;Bar\n${rows.join('\n')}\n`);
+  await page.goto('/new');
+  await page.getByLabel(/system file/).setInputFiles(system);
+  await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+  await page.getByLabel('Drop log files here, or choose them').setInputFiles(file);
+  const review = page.getByRole('region', { name: 'How the files are read' });
+  await expect(review).toContainText('None of its columns is understood');
+  const read = review.getByRole('button', { name: 'Read 1 log this way' });
+  await expect(read).toBeDisabled();
+  await expectAccessible(page);
+  await review.getByLabel('Foo is taken for').selectOption('load');
+  await review.getByLabel('Foo is written as').selectOption('energy of each interval in kWh');
+  await expect(read).toBeEnabled();
+  await expect(read).toBeInViewport();
+  await read.click();
+  await page.getByRole('button', { name: 'Import 1 log' }).click();
+  await expect(page.getByText('odd.csv is imported.')).toBeVisible();
+});

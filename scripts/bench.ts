@@ -39,6 +39,7 @@ import {
 
 import { printFades } from './fades.js';
 import { printFits } from './fits.js';
+import { printMaterial } from './material.js';
 import { printOutages } from './outages.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
@@ -360,4 +361,5 @@ else {
   printFits();
   printFades();
   printOutages();
+  await printMaterial();
 }

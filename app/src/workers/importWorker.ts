@@ -39,6 +39,7 @@ interface Held {
   /** What else the file holds, told once with the first of its texts. */
   readonly leftOut: readonly LeftOut[];
   mapping: Mapping | null;
+  readonly isRemembered: boolean;
   read: ReadLog | null;
 }
 
@@ -109,6 +110,7 @@ const importWorker: ImportWorker = {
             recognition,
             leftOut: i === 0 ? leftOut : [],
             mapping: used,
+            isRemembered: remembered !== null,
             read: null,
           });
           found.push({
@@ -138,7 +140,7 @@ const importWorker: ImportWorker = {
       one.mapping = mapping;
       one.read = null;
       try {
-        const { log, rows } = await readPart(one.part, mapping, home.system);
+        const { log, rows } = await readThrough(one, mapping, home);
         const findings = [...one.leftOut.map(leftOutFinding), ...log.findings];
         one.read = { rows, log: { ...log, findings } };
         summaries.push(summaryOf(id, one.part.name, one.read, present, checksOf(log, home)));
@@ -200,6 +202,18 @@ const importWorker: ImportWorker = {
     }
   },
 };
+
+/** Reads a text; a mapping of an earlier file that does not fit it is let go, and it is read as it is recognised. */
+async function readThrough(one: Held, mapping: Mapping | null, { system }: Home): Promise<ReadLog> {
+  try {
+    return await readPart(one.part, mapping, system);
+  } catch (error) {
+    const own = one.recognition.mapping;
+    if (!one.isRemembered || own.columns.length === 0) throw error;
+    one.mapping = own;
+    return readPart(one.part, own, system);
+  }
+}
 
 function summaryOf(
   id: number,

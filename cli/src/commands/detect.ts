@@ -12,6 +12,7 @@ export async function detect(args: readonly string[]): Promise<void> {
     : { schema: 'long-tally/system@1', name: 'unknown home', timeZone: 'UTC' };
   await assertFile(file);
   const { surveys, leftOut } = await surveyFile(file, () => bytesOf(file), system);
+  for (const { refusal } of surveys) if (refusal) throw refusal;
   const found = surveys.map(({ part, recognition }) => ({
     file: part.name,
     ...recognition.mapping,

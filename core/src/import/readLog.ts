@@ -30,6 +30,8 @@ export interface Survey {
   readonly part: Part;
   readonly mapping: Mapping | null;
   readonly recognition: Recognition;
+  /** Why it cannot be read as it is; its owner may still say what its columns are. */
+  readonly refusal?: InputError;
 }
 
 /** A log as read, and how many rows it took. */
@@ -52,7 +54,7 @@ export interface FileSurvey {
 /**
  * Looks at a file: what texts are in it and how each is to be read.
  * @param open its bytes; throwing from there is how a door cancels
- * @throws InputError when there is no table in it, or no time, or nothing known
+ * @throws InputError when there is no table in it
  */
 export async function surveyFile(name: string, open: Open, system: System): Promise<FileSurvey> {
   const { parts, leftOut } = await unpack(name, open);
@@ -69,7 +71,10 @@ async function surveyParts(
   const leftOut = [...packed];
   for (const part of parts) {
     try {
-      surveys.push(await surveyPart(part, system));
+      const survey = await surveyPart(part, system);
+      // Of several files in one only those that are understood are logs.
+      if (survey.refusal && part.name !== where) throw survey.refusal;
+      surveys.push(survey);
     } catch (error) {
       // Of an archive what is no log is told and passed over, as long as something is one.
       if (!(error instanceof InputError) || part.name === where) throw error;
@@ -105,7 +110,7 @@ async function surveyPart(part: Part, system: System): Promise<Survey> {
   if ('lacks' in recognition) {
     const list = recognition.names.map((name) => `"${name.slice(0, 30)}"`);
     const names = `the columns are ${list.slice(0, 12).join(', ')}${list.length > 12 ? ', …' : ''}.`;
-    throw new InputError([
+    const refusal = new InputError([
       recognition.lacks === 'time'
         ? {
             where,
@@ -120,6 +125,7 @@ async function surveyPart(part: Part, system: System): Promise<Survey> {
             mend: 'Name at least one column solar_w, load_w, grid_w, battery_w or soc_pct, or bring a mapping.',
           },
     ]);
+    return { part, mapping: recognition.open.mapping, recognition: recognition.open, refusal };
   }
   return { part, mapping: recognition.mapping, recognition };
 }
@@ -275,6 +281,7 @@ export async function readFile(
   }
   if (logs.length > 0 && others.length === 0) return toldOf(logs, packed);
   const { surveys, leftOut } = await surveyParts(name, others, packed, system);
+  for (const { refusal } of surveys) if (refusal) throw refusal;
   const questions = surveys.flatMap(questionsOf);
   if (questions.length > 0) throw new InputError(questions);
   for (const { part, mapping } of surveys) logs.push({ ...(await readPart(part, mapping, system)), mapping });

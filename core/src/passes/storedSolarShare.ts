@@ -21,8 +21,8 @@ interface Flows {
 
 /**
  * Traces the origin of what a battery holds: charge mixes with what is stored in proportion, discharge takes the mix as
- * it is, losses fall on both alike. What charges is solar as far as solar exceeds the load, and all of it in a hybrid's
- * bypass. The first mix is that of the first 14 days' charging; until the first turnover of the store it counts for nothing.
+ * it is, losses fall on both alike. What charges is solar as far as solar exceeds the load, more where the grid gives less than
+ * the rest, and all of it in a hybrid's bypass. The first mix is that of the first 14 days' charging; until the first turnover of the store it counts for nothing.
  * @param state where the log goes on another's trace; its store has turned over by then
  * @returns share of solar origin at the start of each cell; null where a flow, the state of charge or the capacity is
  *   not known
@@ -40,7 +40,7 @@ export function solarShareOf(
   const shares = new Float32Array(log.count);
   const firstCells = Math.min(log.count, Math.ceil(FIRST_MIX_MS / log.stepMs));
   // Held to single precision, as it is kept, so that a trace can go on from any cell.
-  let share = state ? state.share : Math.fround(firstMix(solar, load, battery, firstCells));
+  let share = state ? state.share : Math.fround(firstMix({ solar, load, grid, battery }, firstCells));
   let discharged = state ? Infinity : 0;
   for (const configuration of configurations) {
     const { fromMs, toMs, usableWh } = configuration;
@@ -63,7 +63,7 @@ export function solarShareOf(
         const spare = solar[i]! - load[i]!;
         if (spare !== spare) continue;
         const passes = canBypass && isBypass(load[i]!, grid[i]!, solar[i]!, -power);
-        const fromSun = passes ? -power : spare <= 0 ? 0 : spare < -power ? spare : -power;
+        const fromSun = passes ? -power : sunIn(-power, spare, grid ? grid[i]! : NaN);
         const into = -power * hours;
         share = Math.fround((share * stored + fromSun * hours) / (stored + into));
       }
@@ -72,7 +72,17 @@ export function solarShareOf(
   return shares;
 }
 
-function firstMix(solar: Float64Array, load: Float64Array, battery: Float64Array, end: number): number {
+/** Of what charges the part that is solar: what exceeds the load, and what meters that differ leave for nobody else. */
+function sunIn(charge: number, spare: number, grid: number): number {
+  const rest = charge - Math.max(0, Math.min(charge, spare));
+  return charge - (grid === grid ? Math.min(rest, Math.max(0, grid)) : rest);
+}
+
+function firstMix(
+  flows: Readonly<Record<'solar' | 'load' | 'battery', Float64Array>> & Pick<Flows, 'grid'>,
+  end: number,
+): number {
+  const { solar, load, grid, battery } = flows;
   let charged = 0;
   let fromSun = 0;
   for (let i = 0; i < end; i++) {
@@ -80,7 +90,7 @@ function firstMix(solar: Float64Array, load: Float64Array, battery: Float64Array
     const spare = solar[i]! - load[i]!;
     if (!(charge > 0) || spare !== spare) continue;
     charged += charge;
-    fromSun += Math.min(charge, Math.max(0, spare));
+    fromSun += sunIn(charge, spare, grid ? grid[i]! : NaN);
   }
   return charged > 0 ? fromSun / charged : 1;
 }

@@ -79,7 +79,7 @@ export function ColumnReading({ name, cells, mapping, conclusion, isOpen, onChan
         )}
       </td>
       <td className="py-1 pr-3">
-        {column && column.kind !== 'state' && (
+        {column && (
           <select
             aria-label={`Sign of ${name}`}
             className="field !w-auto"
@@ -104,7 +104,9 @@ export function ColumnReading({ name, cells, mapping, conclusion, isOpen, onChan
             }
           />
         ) : (
-          <p className="text-[12.5px]">Its name and its values say nothing that is known.</p>
+          <p className="text-[12.5px]">
+            {column ? 'You say so.' : 'Its name and its values say nothing that is known.'}
+          </p>
         )}
       </td>
     </tr>

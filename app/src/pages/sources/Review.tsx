@@ -37,7 +37,12 @@ export function Review({ found, isRead, onChange, onRead }: Props) {
           ? {
               ...group,
               mapping,
-              open: answered === ALL ? [] : group.open.filter((about) => about !== answered),
+              open:
+                answered === ALL
+                  ? []
+                  : group.open.filter(
+                      (about) => about !== answered && !(about === 'columns' && mapping.columns.length > 0),
+                    ),
             }
           : group,
       ),
@@ -56,7 +61,7 @@ export function Review({ found, isRead, onChange, onRead }: Props) {
         />
       ))}
       {!isRead && (
-        <p className="mt-3">
+        <p className="sticky bottom-0 mt-3 border-t border-rule-2 bg-paper py-2">
           <button
             type="button"
             className="action"
@@ -124,12 +129,24 @@ function GroupReading({ group: { files, mapping, open }, onChange }: GroupProps)
         <b className="font-semibold">{title}</b>: {about('table')?.says}.
         {isRemembered && ' Read as the last file of this shape was.'}
       </p>
+      {open.includes('columns') && (
+        <p role="alert" className="border-l-4 border-red pl-2">
+          None of its columns is understood. Say below what at least one of them stands for; the rows beside
+          it show what it holds.
+        </p>
+      )}
       <FileButton
         label="Read it through a mapping file (.json):"
         accept=".json,application/json"
         onFile={async (file) => onChange(parseMapping(await file.text(), file.name), ALL)}
       />
-      <TimeReading mapping={mapping} conclusions={recognition.conclusions} open={open} onChange={onChange} />
+      <TimeReading
+        mapping={mapping}
+        names={header}
+        conclusions={recognition.conclusions}
+        open={open}
+        onChange={onChange}
+      />
       <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label={`Columns of ${title}`}>
         <table className="w-full border-collapse text-[13px]">
           <thead>
@@ -179,12 +196,13 @@ const FORMATS = [
 
 interface TimeProps {
   readonly mapping: Mapping;
+  readonly names: readonly string[];
   readonly conclusions: readonly Conclusion[];
   readonly open: readonly string[];
   readonly onChange: (mapping: Mapping, answered: string | null) => void;
 }
 
-function TimeReading({ mapping, conclusions, open, onChange }: TimeProps) {
+function TimeReading({ mapping, names, conclusions, open, onChange }: TimeProps) {
   const { time } = mapping;
   const zones = [
     ...new Set([
@@ -199,7 +217,15 @@ function TimeReading({ mapping, conclusions, open, onChange }: TimeProps) {
     <>
       <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
         <Choice
-          label={`Time, ${time.columns.join(' with ')}`}
+          label="Time is in"
+          value={time.columns.join(' with ')}
+          options={[...new Set([time.columns.join(' with '), ...names.filter((name) => name !== '')])].map(
+            (name) => [name, name] as const,
+          )}
+          onChange={(name) => onChange(withTime(mapping, { columns: [name] }), 'time.columns')}
+        />
+        <Choice
+          label="written as"
           value={time.format}
           options={FORMATS}
           onChange={(format) => onChange(withTime(mapping, { format }), 'time.format')}

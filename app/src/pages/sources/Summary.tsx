@@ -78,7 +78,7 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
           ))}
         </div>
       ))}
-      <p className="mt-2 flex gap-4">
+      <p className="sticky bottom-0 mt-2 flex gap-4 border-t border-rule-2 bg-paper py-2">
         <button type="button" className="action" onClick={() => onImport(corrections)}>
           Import {counted(summaries.length, 'log')}
           {checks.length > 0 &&

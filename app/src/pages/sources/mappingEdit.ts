@@ -93,8 +93,9 @@ export function readingOf({ quantity, kind, unit, sample = 'mean' }: MappedColum
 /** What the signs of a quantity mean, plus first. */
 export function directionsOf(quantity: string): readonly [plus: string, minus: string] {
   if (quantity === 'grid') return ['import is positive', 'export is positive'];
-  if (quantity === 'battery' || quantity === 'batteryDc')
+  if (quantity === 'battery' || quantity === 'batteryDc' || quantity === 'batteryA')
     return ['discharge is positive', 'charge is positive'];
+  if (quantity === 'soc') return ['state of charge', 'depth of discharge'];
   return ['as written', 'turned round'];
 }
 

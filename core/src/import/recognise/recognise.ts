@@ -29,6 +29,8 @@ export interface Recognition {
 export interface NotRecognised {
   readonly lacks: 'time' | 'quantity';
   readonly names: readonly string[];
+  /** What is known of it, for its owner to say the rest: no column stands for anything yet. */
+  readonly open: Recognition;
 }
 
 /** Rows shown of a file: spread over its first day or so, since its first rows are often of a night. */
@@ -120,7 +122,7 @@ export function recogniseTotals(
 export function recognise(dialect: Dialect, system: System): Recognition | NotRecognised {
   const asWritten = sampleOf(dialect);
   const found = periodColumnOf(asWritten, system) ?? timeColumnOf(asWritten);
-  if (!found) return { lacks: 'time', names: dialect.names };
+  if (!found) return { lacks: 'time', names: dialect.names, open: openRecognition(dialect, null, system) };
   // Whatever order the file has, its rows are judged in that of time.
   const sample = byTime(asWritten, found.readings);
   const order = orderOf(found.readings.map((ms) => (Number.isNaN(ms) ? Infinity : ms)));
@@ -132,7 +134,8 @@ export function recognise(dialect: Dialect, system: System): Recognition | NotRe
   };
   const canonical = canonicalColumns(sample.names, time.fields);
   const guesses = canonical ? [] : guessColumns(sample, time, system);
-  if (!canonical && guesses.length === 0) return { lacks: 'quantity', names: dialect.names };
+  if (!canonical && guesses.length === 0)
+    return { lacks: 'quantity', names: dialect.names, open: openRecognition(dialect, time, system) };
   if (!canonical) settleSigns(guesses, sample, time);
   const { zone, conclusion: zoneSays } = zoneConclusion(time, sample, guesses, system);
   const { marks, conclusion: marksSays } =
@@ -174,6 +177,49 @@ export function recognise(dialect: Dialect, system: System): Recognition | NotRe
     ],
     ignored: dialect.names.filter((name) => name !== '' && !taken.has(name)),
     preview: { names: dialect.names, rows: previewOf(dialect.rows) },
+  };
+}
+
+/** A table of which neither column nor, without `time`, the time is known: everything is asked. */
+function openRecognition(dialect: Dialect, time: TimeColumn | null, system: System): Recognition {
+  const asked = (about: string, says: string, evidence: string): Conclusion => ({
+    about,
+    says,
+    evidence: [evidence],
+    confidence: 0,
+    alternatives: [],
+    asks: true,
+  });
+  const { names } = dialect;
+  return {
+    mapping: {
+      schema: 'long-tally/mapping@1',
+      table: {
+        separator: dialect.separator,
+        decimal: dialect.decimal,
+        headerLine: dialect.headerLine,
+        skipLines: dialect.skipLines,
+      },
+      time: {
+        columns: time ? time.fields.map((field) => names[field]!) : [names[0]!],
+        format: time?.format ?? 'ymd',
+        zone: time?.zoned ? 'offset' : system.timeZone,
+        marks: 'start',
+      },
+      columns: [],
+    },
+    conclusions: [
+      tableConclusion(dialect),
+      time?.conclusion ??
+        asked('time.columns', 'in the first column', 'no column holds dates or times that are known'),
+      asked(
+        'columns',
+        'nothing',
+        'no column has a name or values that are known: say what at least one stands for',
+      ),
+    ],
+    ignored: names,
+    preview: { names, rows: previewOf(dialect.rows) },
   };
 }
 
