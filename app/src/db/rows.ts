@@ -63,6 +63,7 @@ export const sourceRow = z.looseObject({
       quantity: quantitySchema,
       resolution: z.number(),
       counter: z.looseObject({ digitWh: z.number(), isDaily: z.boolean() }).optional(),
+      isNoted: z.literal(true).optional(),
     }),
   ),
   lumps: z.array(lump),

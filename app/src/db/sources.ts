@@ -118,10 +118,11 @@ export async function storeSource(
     startMs: log.startMs,
     stepMs: log.stepMs,
     count: log.count,
-    columns: [...log.columns].map(([quantity, { resolution, counter }]) => ({
+    columns: [...log.columns].map(([quantity, { resolution, counter, isNoted }]) => ({
       quantity,
       resolution,
       ...(counter ? { counter } : {}),
+      ...(isNoted ? { isNoted } : {}),
     })),
     ...(log.firstLine === undefined ? {} : { firstLine: log.firstLine }),
     lumps: log.lumps,

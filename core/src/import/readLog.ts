@@ -220,8 +220,8 @@ export async function readPart(part: Part, mapping: Mapping | null, system: Syst
     return readStatement(part.name, await bytesIn(part.open, MOST_TOTALS), mapping, system.timeZone);
   const { table, scanner, layout } = await readRows(part.name, part.open(), planOf(mapping, part.name));
   const time = mapping?.time ?? { columns: ['time'], format: 'ymd', zone: 'offset', marks: 'start' };
-  const { table: rows, lumps, findings } = interpret(table, { time }, system.timeZone);
-  const log = placeOnGrid(rows, lumps);
+  const { table: rows, lumps, states, findings } = interpret(table, { time }, system.timeZone);
+  const log = placeOnGrid(rows, lumps, states);
   // A wall clock that is put back makes the time go backwards once a year without a row out of order.
   const years = Math.ceil((log.count * log.stepMs) / (300 * 86_400_000));
   const putBack = findings.some(({ code }) => code === 'clock-repeats') && scanner.backwards.count <= years;

@@ -9,6 +9,8 @@ export interface Column {
   readonly resolution: number;
   /** Of a power that was made from counters. */
   readonly counter?: Counter;
+  /** True of a state noted now and then, of which there is no course. */
+  readonly isNoted?: true;
 }
 
 /** The last digit of the counters a power was made from: it counts at the ends of a range, not in every step. */

@@ -3,6 +3,8 @@ import { prepare } from '../../passes/prepare.js';
 import { rollOf } from '../../views/roll.js';
 import { rowsOf } from '../../views/rollRows.js';
 import { analyse, type Report } from '../../report/report.js';
+import { readingsLog, type Reading } from '../../import/merge/readings.js';
+import { parseReadings, readingsText } from '../../import/merge/readingsFile.js';
 import { reconcile } from './reconcile.js';
 import { read, reportOf as reportOfRows, systemOf, TEN_KWH, valueOf } from '../../testing/logs.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
@@ -229,5 +231,58 @@ describe('a stated self-sufficiency', () => {
     const needed = Number(/import of ([\d.]+) kWh/.exec(found.says)![1]);
     expect(needed).toBeCloseTo(0.98 * load, 0);
     expect(found.says).toMatch(/kWh more$/);
+  });
+});
+
+describe('readings typed by hand', () => {
+  const at = (day: number) => Date.UTC(2024, 2, day, 8);
+  const counters = (k: number) => ({
+    solar: 100 + 12 * k,
+    load: 300 + 9 * k,
+    import: 50 + 2 * k,
+    export: 20 + 4 * k,
+  });
+  const typed = (socs: readonly (number | undefined)[]): Reading[] =>
+    socs.map((socPct, k) => ({
+      atMs: at(1 + 7 * k),
+      counters: counters(7 * k),
+      note: '',
+      ...(socPct === undefined ? {} : { socPct, batteryC: 18 }),
+    }));
+  // The charge read last stands at the beginning of its hour.
+  const range = { fromMs: at(1), toMs: at(15) + 3_600_000 };
+
+  test('know the losses better with the charge at both ends', () => {
+    const report = (socs: readonly (number | undefined)[]) =>
+      analyse(STORE_HOME, [readingsLog(typed(socs))!], range).figures['account.losses']!;
+    const [blind, noted] = [report([undefined, undefined, undefined]), report([80, 20, 60])];
+    // By hand: 12 + 2 − 9 − 4 = 1 kWh a day over 14 days; the store of 10 kWh falls by a fifth.
+    expect(blind.value).toBeCloseTo(14, 9);
+    expect(noted.value).toBeCloseTo(16, 9);
+    expect(noted.high! - noted.low!).toBeLessThan(0.8 * (blind.high! - blind.low!));
+  });
+  test('show their digits as typed, in their file too', () => {
+    const text = readingsText([
+      {
+        atMs: at(1),
+        counters: { import: 1200.5, solar: 7 },
+        decimals: { import: 2, solar: 0 },
+        socPct: 55,
+        note: '',
+      },
+    ]);
+    expect(text.split('\n')[1]).toBe('2024-03-01T08:00:00Z,7,,1200.50,,,,55,,');
+    expect(parseReadings(text, 'r.csv')[0]).toMatchObject({ decimals: { import: 2, solar: 0 }, socPct: 55 });
+  });
+  test('of the charge alone are kept, and give no figure that needs a course', async () => {
+    const { log: notes } = await read(
+      'Time,SOC (%)\n2024-03-01 08:00,80\n2024-03-03 21:00,35\n2024-03-09 07:30,60\n',
+    );
+    const known = notes.columns.get('soc')!.values.filter((value) => !Number.isNaN(value));
+    expect([...known].map((value) => Math.round(100 * value))).toEqual([80, 35, 60]);
+    const { figures } = analyse(STORE_HOME, [notes]);
+    expect(valueOf({ figures } as unknown as Report, 'account.storeChange')).toBeCloseTo(-2, 9);
+    for (const key of ['wear.soc.mean', 'wear.timeAbove95', 'wear.cycles.rainflow', 'outage.survive.12h'])
+      expect([key, figures[key]!.reason]).toEqual([key, expect.stringMatching(/noted now and then only/)]);
   });
 });

@@ -206,10 +206,7 @@ function bySolar(data: RangeData): Figure {
   const flows: Metered[] = ['solar', 'load', 'battery', 'grid'];
   const lacking = lackOf(data, flows);
   if (lacking) return notMeasured('share', method, lacking);
-  if (
-    !data.log.channels.has('soc') ||
-    data.parts.every(({ configuration }) => configuration.usableWh === null)
-  )
+  if (lackOf(data, ['soc']) || data.parts.every(({ configuration }) => configuration.usableWh === null))
     return notMeasured(
       'share',
       method,

@@ -45,7 +45,8 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
     return { reason: 'The battery’s capacity is not described; the system file would supply it.' };
   const load = channelOf(data, 'load')?.values;
   const soc = log.channels.get('soc')?.values;
-  if (!load || !soc) return { reason: lackOf(data, ['load', 'soc'])! };
+  const lack = lackOf(data, ['load', 'soc']);
+  if (lack || !load || !soc) return { reason: lack! };
   if (HOUR_MS % log.stepMs !== 0 || log.startMs % log.stepMs !== 0)
     return {
       reason: 'The step of the log does not fit into an hour; steps of 1, 5, 10, 15, 30 or 60 min do.',

@@ -23,12 +23,13 @@ const FLOWS_OF: Readonly<Record<Metered, readonly Flow[]>> = {
  * them. What is known as totals is not told to be missing.
  */
 export function lackOf(data: RangeData, needed: readonly (Metered | 'soc')[]): string | null {
+  const isNoted = data.log.channels.get('soc')?.isNoted === true;
   const missing = needed.filter((one) =>
-    one === 'soc' ? !data.log.channels.has('soc') : !channelOf(data, one),
+    one === 'soc' ? !data.log.channels.has('soc') || isNoted : !channelOf(data, one),
   );
   if (missing.length === 0) return null;
   const totals = missing.filter((one) => one !== 'soc' && isTotal(data, one));
-  const none = missing.filter((one) => !totals.includes(one));
+  const none = missing.filter((one) => !totals.includes(one) && !(one === 'soc' && isNoted));
   const list = (words: readonly string[], next: string, last: string) =>
     [words.slice(0, -1).join(next), words.at(-1)].filter(Boolean).join(last);
   const sentences = [
@@ -43,6 +44,11 @@ export function lackOf(data: RangeData, needed: readonly (Metered | 'soc')[]): s
             ', ',
             ' and ',
           )} would supply ${none.length === 1 ? 'it' : 'them'}.`,
+        ]
+      : []),
+    ...(isNoted && missing.includes('soc')
+      ? [
+          'The state of charge is noted now and then only; this needs its course, which a column soc_pct of a log would supply.',
         ]
       : []),
     ...(totals.length > 0

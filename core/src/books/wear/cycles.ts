@@ -9,6 +9,7 @@ import {
 import { hysteresisOf, type TurningPoint } from '../../passes/turningPoints.js';
 import { rainflow } from '../../statistics/rainflow.js';
 import { configurationAt, type Configuration } from '../../system/configuration.js';
+import { lackOf } from '../shared/lacking.js';
 import { halfDigit, percent } from '../shared/uncertainty.js';
 import { perYear, type RangeData } from '../../passes/rangeData.js';
 
@@ -28,7 +29,6 @@ export const DAMAGE: Method = {
   formula: 'Σ count ÷ cycles to the end of life at that depth',
   source: 'Palmgren (1924); M. A. Miner, Journal of Applied Mechanics 12 (1945).',
 };
-const NO_SOC = 'The log has no state of charge; a column soc_pct would supply it.';
 const NO_CYCLE =
   'The state of charge makes no full swing in this range. A charge and a discharge would supply one.';
 
@@ -99,7 +99,7 @@ export function damageOf(cycle: SocCycle, configurations: readonly Configuration
 
 /** Cycles by rainflow, what they add up to in depth, and the share of life that a cycle-life curve gives them. */
 export function cycleFigures(data: RangeData): Record<string, Figure> {
-  const cycles = socCycles(data.turningPoints);
+  const cycles = lackOf(data, ['soc']) ? [] : socCycles(data.turningPoints);
   return {
     'wear.cycles.rainflow': counted(data, cycles),
     'wear.cycles.rainflowDepth': depths(data, cycles),
@@ -108,9 +108,8 @@ export function cycleFigures(data: RangeData): Record<string, Figure> {
 }
 
 function refused(data: RangeData, unit: 'cycles' | 'share', method: Method): Figure {
-  return data.log.channels.has('soc')
-    ? insufficient(unit, method, NO_CYCLE)
-    : notMeasured(unit, method, NO_SOC);
+  const lack = lackOf(data, ['soc']);
+  return lack ? notMeasured(unit, method, lack) : insufficient(unit, method, NO_CYCLE);
 }
 
 function basisOf(data: RangeData, cycles: readonly SocCycle[], value: number) {

@@ -74,8 +74,8 @@ function timeAt(
   seconds: number,
 ): Figure {
   const { socS } = data.total;
-  if (!data.log.channels.has('soc'))
-    return notMeasured('share', method, 'The log has no state of charge; a column soc_pct would supply it.');
+  const lack = lackOf(data, ['soc']);
+  if (lack) return notMeasured('share', method, lack);
   if (socS === 0) return insufficient('share', method, 'State of charge is missing throughout this range.');
   const value = seconds / socS;
   const off = Math.hypot(data.accuracy.soc, halfDigit(data.log.channels.get('soc')));

@@ -9,6 +9,7 @@ import {
 } from '../../model/figure.js';
 import { SWING } from '../../passes/depthOfDischarge.js';
 import type { Configuration } from '../../system/configuration.js';
+import { lackOf } from '../shared/lacking.js';
 import { combined, energyUncertainty, halfDigit } from '../shared/uncertainty.js';
 import {
   coverageOf,
@@ -38,8 +39,8 @@ export const SOC_MEAN: Method = {
   formula: 'Σ SOC × length of the interval ÷ time known',
   source: DEPTH,
 };
-const NO_BATTERY = 'The log has no battery power; a column battery_w or battery_dc_w would supply it.';
-const NO_SOC = 'The log has no state of charge; a column soc_pct would supply it.';
+
+const MISSING = 'The battery’s power is missing throughout this range.';
 
 /** Throughput, equivalent full cycles by each reference, depth of discharge and mean SOC. */
 export function use(data: RangeData): Record<string, Figure> {
@@ -60,7 +61,7 @@ function throughput(data: RangeData): Figure {
   const shapeless = unshapedOf(data.lumps, 'discharge');
   const dischargeWh = data.total.dischargeWh + shapeless.wh;
   const batteryS = data.total.batteryS + shapeless.seconds;
-  if (batteryS === 0) return notMeasured('kWh', THROUGHPUT, NO_BATTERY);
+  if (batteryS === 0) return notMeasured('kWh', THROUGHPUT, lackOf(data, ['battery']) ?? MISSING);
   const doubts = energyUncertainty(data, 'battery', dischargeWh, dischargeOnS);
   const half = combined(doubts) / 1000;
   const value = dischargeWh / 1000;
@@ -115,7 +116,7 @@ export function efcMethod(school: School): Method {
 function cycles(data: RangeData, school: School): Figure {
   const method = efcMethod(school);
   const parts = partsWithLumps(data).filter(({ sums }) => sums.batteryS > 0);
-  if (parts.length === 0) return notMeasured('cycles', method, NO_BATTERY);
+  if (parts.length === 0) return notMeasured('cycles', method, lackOf(data, ['battery']) ?? MISSING);
   const name = CAPACITIES[school];
   if (parts.some(({ configuration }) => capacityOf(configuration, school) === null)) {
     const reason =
@@ -219,7 +220,8 @@ function depthHalf(data: RangeData): number {
 }
 
 function depthMean(data: RangeData): Figure {
-  if (!data.log.channels.has('soc')) return notMeasured('share', DEPTH_MEAN, NO_SOC);
+  const lack = lackOf(data, ['soc']);
+  if (lack) return notMeasured('share', DEPTH_MEAN, lack);
   const { nights } = data;
   if (nights.length === 0) {
     return insufficient(
@@ -245,7 +247,8 @@ function depthMean(data: RangeData): Figure {
 }
 
 function depthMax(data: RangeData): Figure {
-  if (!data.log.channels.has('soc')) return notMeasured('share', DEPTH_MAX, NO_SOC);
+  const lack = lackOf(data, ['soc']);
+  if (lack) return notMeasured('share', DEPTH_MAX, lack);
   const all = [...data.discharges, ...data.nights];
   if (all.length === 0) {
     return insufficient(
@@ -276,7 +279,8 @@ function depthMax(data: RangeData): Figure {
 }
 
 function socMean(data: RangeData): Figure {
-  if (!data.log.channels.has('soc')) return notMeasured('share', SOC_MEAN, NO_SOC);
+  const lack = lackOf(data, ['soc']);
+  if (lack) return notMeasured('share', SOC_MEAN, lack);
   const { socTime, socS } = data.total;
   if (socS === 0) return insufficient('share', SOC_MEAN, 'State of charge is missing throughout this range.');
   const value = socTime / socS;

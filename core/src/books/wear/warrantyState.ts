@@ -1,3 +1,4 @@
+import { lackOf } from '../shared/lacking.js';
 import { fadeOf, capacityAssessment } from '../shared/capacityAssessment.js';
 import { type WorkingLine } from '../../model/figure.js';
 import type { DayEntry } from '../../passes/dayEntries.js';
@@ -123,7 +124,7 @@ function cyclesClock(
   if (cycles === undefined || history.length === 0) return [];
   const depth = cycleDepth ?? 1;
   const { usableWh } = configurationAt(data.configurations, data.range.toMs - 1);
-  if (!data.log.channels.has('soc') && usableWh !== null)
+  if (lackOf(data, ['soc']) && usableWh !== null)
     return cyclesFromTotals(data, cycles, depth, begins, usableWh);
   const fromMs = history[0]!.fromMs;
   const ended = socCycles(data.turningPointsBefore)

@@ -5,6 +5,7 @@ import type { UnshapedEnergy } from '../../model/log.js';
 import type { Quantity } from '../../model/quantity.js';
 import { dayNumberAt, dayOf } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
+import type { NotedState } from './sparseStates.js';
 import { followCounter } from './counter.js';
 import { type Interpreted, isCounter, isFlow, type Rows, type Say } from './rows.js';
 
@@ -38,9 +39,12 @@ export function coarse(
 ): Interpreted {
   const lumps: UnshapedEnergy[] = [];
   const unused: string[] = [];
+  const states: NotedState[] = [];
   for (const { rule, values, resolution } of columns) {
     const { quantity, kind } = rule;
-    if (!isFlow(quantity)) {
+    if (kind === 'state') {
+      states.push({ quantity: quantity as Quantity, timeMs, values, resolution });
+    } else if (!isFlow(quantity)) {
       unused.push(quantity);
     } else if (isCounter(kind)) {
       const { risen } = followCounter(timeMs, values, resolution, kind === 'daily-counter');
@@ -77,7 +81,7 @@ export function coarse(
       'note',
       'The energies of this file count in totals; how they were spread over the day is not known.',
     );
-  return { table: { name, timeMs, columns: [] }, lumps, findings };
+  return { table: { name, timeMs, columns: [] }, lumps, states, findings };
 }
 
 /** The stretch each coarse row speaks of: whole days or months of the site where the rows stand at their beginnings. */

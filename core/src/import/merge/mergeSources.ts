@@ -66,6 +66,7 @@ export function mergeSources(
       ...bridge(values),
       resolution: Math.max(...holders.map(({ columns }) => columns.get(quantity)!.resolution)),
       ...counterOf(holders.map(({ columns }) => columns.get(quantity)!)),
+      ...(holders.every(({ columns }) => columns.get(quantity)!.isNoted) ? { isNoted: true as const } : {}),
       origin: 'logged',
       sources: holders.map(({ name }) => name),
     });

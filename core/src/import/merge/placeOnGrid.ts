@@ -5,6 +5,7 @@ import type { Column, Grid, UnshapedEnergy, SourceLog } from '../../model/log.js
 import { isOfInterval, type Quantity } from '../../model/quantity.js';
 import { isoOf } from '../../time/instant.js';
 import { doubledText } from './rows.js';
+import { sparseLog, type NotedState } from './sparseStates.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
 
@@ -15,11 +16,17 @@ const SPARSE_SHARE = 0.005;
 /**
  * Puts the rows of one file on a regular grid: doubled rows merged to their mean, everything else missing.
  * @param table its rows in order of time
+ * @param states noted now and then, where the rows are too far apart for a course
  * @throws InputError when the rows have no length (one row) or span more time than a grid can hold
  */
-export function placeOnGrid(table: Table, lumps: readonly UnshapedEnergy[] = []): SourceLog {
+export function placeOnGrid(
+  table: Table,
+  lumps: readonly UnshapedEnergy[] = [],
+  states: readonly NotedState[] = [],
+): SourceLog {
   const { name } = table;
-  if (table.columns.length === 0 && lumps.length > 0) return energiesAlone(name, lumps);
+  if (table.columns.length === 0 && lumps.length + states.length > 0)
+    return { ...sparseLog(name, lumps, states), findings: [] };
   const { timeMs, columns } = table;
   const firstMs = timeMs[0]!;
   const lastMs = timeMs[timeMs.length - 1]!;
@@ -131,20 +138,4 @@ function scatter(values: Float64Array, { ofRow }: Cells, count: number): Float64
     if (known > 0) cells[cell] = sum / known;
   }
   return cells;
-}
-
-/** Energies without a course: hours of nothing known, from the first to the last of them. */
-function energiesAlone(name: string, lumps: readonly UnshapedEnergy[]): SourceLog {
-  const stepMs = 3_600_000;
-  const startMs = Math.min(...lumps.map(({ fromMs }) => fromMs));
-  const lastMs = Math.max(...lumps.map(({ toMs }) => toMs));
-  return {
-    name,
-    startMs,
-    stepMs,
-    count: Math.ceil((lastMs - startMs) / stepMs),
-    columns: new Map(),
-    lumps,
-    findings: [],
-  };
 }

@@ -4,11 +4,11 @@ import { readNumber } from '../read/number.js';
 import { splitRow } from '../read/splitRow.js';
 import { FLOWS } from '../../model/quantity.js';
 import { isoOf, parseInstant } from '../../time/instant.js';
-import { readingSchema, type Reading } from './readings.js';
+import { counterText, readingSchema, type Reading } from './readings.js';
 
 declare const TextEncoder: new () => { encode(text: string): Uint8Array };
 
-const COLUMNS = ['time', ...FLOWS.map((flow) => `${flow}_kwh`), 'note'] as const;
+const COLUMNS = ['time', ...FLOWS.map((flow) => `${flow}_kwh`), 'soc_pct', 'battery_c', 'note'] as const;
 const MEND = `Write a table with the columns ${COLUMNS.join(', ')}; the time with its offset, counters in kWh.`;
 
 /** Counter readings as the text of their file, oldest first; {@link parseReadings} reads it back. */
@@ -26,11 +26,16 @@ export const READING_FIELDS = COLUMNS.map((name) => ({
       ? 'when the counters were read'
       : name === 'note'
         ? 'what was noted beside them'
-        : `counter of ${name.replace('_kwh', '')}, kWh as displayed`,
+        : name === 'soc_pct'
+          ? 'state of charge as displayed, %'
+          : name === 'battery_c'
+            ? 'temperature of the battery as displayed, °C'
+            : `counter of ${name.replace('_kwh', '')}, kWh as displayed`,
 }));
 
-function cellsOf({ atMs, counters, note }: Reading) {
-  return [isoOf(atMs), ...FLOWS.map((flow) => counters[flow] ?? null), note];
+function cellsOf(reading: Reading) {
+  const { atMs, socPct = null, batteryC = null, note } = reading;
+  return [isoOf(atMs), ...FLOWS.map((flow) => counterText(reading, flow)), socPct, batteryC, note];
 }
 
 /**
@@ -74,15 +79,35 @@ function readingOf(names: readonly string[], cells: readonly string[]): Reading 
   const atMs = parseInstant(cell('time'));
   if (Number.isNaN(atMs)) return `"${cell('time')}" is no time with its offset.`;
   const counters: Record<string, number> = {};
+  const decimals: Record<string, number> = {};
   for (const flow of FLOWS) {
     const text = cell(`${flow}_kwh`);
     if (text === '') continue;
     const number = readNumber(text, '.');
     if (!number) return `"${text}" is no number of kWh.`;
     counters[flow] = number.value;
+    decimals[flow] = Math.min(6, number.decimals);
+  }
+  const states: { socPct?: number; batteryC?: number } = {};
+  for (const [name, key] of [
+    ['soc_pct', 'socPct'],
+    ['battery_c', 'batteryC'],
+  ] as const) {
+    if (cell(name) === '') continue;
+    const number = readNumber(cell(name), '.');
+    if (!number) return `"${cell(name)}" is no number in ${name}.`;
+    states[key] = number.value;
   }
   // A note that would begin as a formula was written with an apostrophe before it.
   const note = cell('note').replace(/^'(?=[=+\-@])/, '');
-  const checked = readingSchema.safeParse({ atMs, counters, note });
-  return checked.success ? checked.data : 'A counter is negative or beyond a thousand million kWh.';
+  const checked = readingSchema.safeParse({
+    atMs,
+    counters,
+    ...states,
+    ...(Object.values(decimals).some((digits) => digits !== 1) ? { decimals } : {}),
+    note,
+  });
+  return checked.success
+    ? checked.data
+    : 'A counter is negative or beyond a thousand million kWh, the charge beyond 100 %, or the temperature that of no battery.';
 }

@@ -1,6 +1,7 @@
 import type { Finding } from '../../model/finding.js';
 import type { Counter, UnshapedEnergy } from '../../model/log.js';
 import type { RawColumn, Table } from '../read/table.js';
+import type { NotedState } from './sparseStates.js';
 import { FLOWS, type Flow } from '../../model/quantity.js';
 
 /** Rows in order of time. */
@@ -13,6 +14,8 @@ export interface Rows {
 export interface Interpreted {
   readonly table: Table;
   readonly lumps: readonly UnshapedEnergy[];
+  /** States noted now and then, of rows too far apart for a course. */
+  readonly states?: readonly NotedState[];
   readonly findings: readonly Finding[];
 }
 

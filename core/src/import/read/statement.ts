@@ -72,8 +72,8 @@ export function readStatement(
       `${skipped.length} ${skipped.length === 1 ? 'row names' : 'rows name'} no period and ${skipped.length === 1 ? 'is' : 'are'} left out; the first is line ${skipped[0]!.line}.`,
     );
   const timeMs = Float64Array.from(spans, ([fromMs]) => fromMs);
-  const { table: rows, lumps } = coarse(name, { timeMs, columns }, findings, say, spans);
-  const log = placeOnGrid(rows, lumps);
+  const { table: rows, lumps, states } = coarse(name, { timeMs, columns }, findings, say, spans);
+  const log = placeOnGrid(rows, lumps, states);
   return { log: { ...log, findings: [...findings, ...log.findings] }, rows: kept.length };
 }
 
