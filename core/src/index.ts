@@ -42,7 +42,7 @@ export { type System, type SystemConfiguration, systemSchema } from './system/sc
 
 // From files to a log
 export { mergeSources } from './import/merge/mergeSources.js';
-export { type Reading, readingSchema, readingsLog } from './import/merge/readings.js';
+export { type Reading, counterText, readingSchema, readingsLog } from './import/merge/readings.js';
 export { parseReadings, readingsText } from './import/merge/readingsFile.js';
 export { canonicalLayout } from './import/read/layout.js';
 export {

@@ -11,6 +11,15 @@ export async function addReading(homeId: string, reading: Reading): Promise<void
   });
 }
 
+/** Puts another reading in the place of one that was written down. */
+export async function changeReading({ id, homeId }: StoredReading, reading: Reading): Promise<void> {
+  const checked = readingSchema.parse(reading);
+  await db.transaction('rw', db.homes, db.readings, async () => {
+    await db.readings.put({ id, homeId, ...checked });
+    await bumpRevision(homeId);
+  });
+}
+
 /** Writes readings of a file, all of them or none; those that are here already are not written twice. */
 export async function addReadings(homeId: string, readings: readonly Reading[]): Promise<number> {
   return db.transaction('rw', db.homes, db.readings, async () => {
