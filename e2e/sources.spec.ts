@@ -208,9 +208,20 @@ test('a day is explained in two keystrokes; a stretch left out counts in no figu
   await page.getByLabel('About').selectOption('fault');
   await page.getByLabel('In your words').fill('inverter tripped');
   await page.getByRole('button', { name: 'Write the note' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'inverter tripped' })).toContainText(
+    'from 18:00, 3 h 30',
+  );
+  await page.getByRole('button', { name: /^Change the note of 9 May 2024/ }).click();
+  const change = page.getByRole('form', { name: 'A note changed' });
+  await change.getByLabel('Lasts, h').fill('2');
+  await change.getByLabel('In your words').fill('inverter tripped, kettle and oven');
+  await change.getByRole('button', { name: 'Write the change' }).click();
+  await expect(page.getByRole('listitem').filter({ hasText: 'kettle and oven' })).toContainText(
+    'from 18:00, 2 h 00',
+  );
   await page.getByRole('button', { name: /^Strike out the note of 6 May 2024: other/ }).click();
   await page.getByRole('link', { name: 'Days', exact: true }).click();
-  await expect(page.getByRole('row', { name: /^Thu 9 May/ })).toContainText('inverter tripped');
+  await expect(page.getByRole('row', { name: /^Thu 9 May/ })).toContainText('inverter tripped, kettle');
   await expect(page.getByRole('row', { name: /^Mon 6 May/ })).not.toContainText('left out');
 });
 

@@ -49,6 +49,19 @@ describe('the system form', () => {
     expect(checkSystem(systemOf(form, SYSTEM), 'form')).toEqual({ ...SYSTEM, accuracy: {} });
   });
 
+  test('tells a home without panels from one whose panels are not described', () => {
+    const [only] = SYSTEM.configurations!;
+    for (const arrays of [[], undefined]) {
+      const home = {
+        ...SYSTEM,
+        configurations: [JSON.parse(JSON.stringify({ ...only!, arrays })) as typeof only & {}],
+      };
+      const form = formOf(home);
+      expect(form.configurations[0]!.hasNoPanels).toBe(arrays !== undefined);
+      expect(checkSystem(systemOf(form, home), 'form').configurations![0]!.arrays).toEqual(arrays);
+    }
+  });
+
   test('gives back every part of a system to the last digit, the demo homes among them', () => {
     const full: System = {
       ...SYSTEM,

@@ -11,6 +11,15 @@ export async function addNote(homeId: string, note: JournalNote): Promise<void> 
   });
 }
 
+/** Puts another note in the place of one that was written. */
+export async function changeNote({ id, homeId }: StoredNote, note: JournalNote): Promise<void> {
+  const checked = noteSchema.parse(note);
+  await db.transaction('rw', db.homes, db.journal, async () => {
+    await db.journal.put({ id, homeId, ...checked });
+    await bumpRevision(homeId);
+  });
+}
+
 /** Writes notes of a file, all of them or none; those that are here already are not written twice. */
 export async function addNotes(homeId: string, notes: readonly JournalNote[]): Promise<number> {
   return db.transaction('rw', db.homes, db.journal, async () => {

@@ -1,4 +1,4 @@
-import type { Figure, Quantity, Unit } from '@long-tally/core';
+import { offsetAt, zoneOf, type Figure, type Quantity, type Unit } from '@long-tally/core';
 
 const MINUS = '\u2212';
 const formatters = new Map<number, Intl.NumberFormat>();
@@ -146,4 +146,9 @@ const QUANTITY_WORDS: Partial<Record<Quantity, string>> = {
 /** What a quantity of a log is called. */
 export function quantityText(quantity: Quantity): string {
   return QUANTITY_WORDS[quantity] ?? quantity.replace(/^(load|solar):/, '$1: ');
+}
+
+/** An instant as the site's clock shows it, `2024-05-21T19:30`. */
+export function clockOf(ms: number, timeZone: string): string {
+  return new Date(ms + offsetAt(zoneOf(timeZone), ms)).toISOString().slice(0, 16);
 }

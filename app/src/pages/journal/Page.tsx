@@ -1,31 +1,23 @@
-import {
-  instantOfLocal,
-  journalText,
-  NOTE_KINDS,
-  offsetAt,
-  parseJournal,
-  zoneOf,
-  type JournalNote,
-  type NoteKind,
-} from '@long-tally/core';
+import { journalText, NOTE_KINDS, parseJournal, type JournalNote } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useId, useState } from 'react';
+import { useState } from 'react';
 import { Link } from 'react-router';
 import { db, type StoredNote } from '../../db/database.js';
-import { addNote, addNotes, removeNote } from '../../db/journal.js';
+import { addNote, addNotes, changeNote, removeNote } from '../../db/journal.js';
 import { checkedRows, noteRow } from '../../db/rows.js';
 import { save, stemOf } from '../../ui/download.js';
 import { FileButton } from '../../ui/FileButton.js';
-import { counted, localDateText } from '../../ui/format.js';
+import { clockOf, counted, hoursText, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
-import { Labelled } from '../../ui/Labelled.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { NoteForm } from './NoteForm.js';
 
 /** The journal: what was changed, what failed and why a day was as it was; a stretch may be left out of analysis. */
 export default function JournalPage() {
   const { home } = useOverview();
   const { write, failure } = useWrite();
   const [taken, setTaken] = useState<string | null>(null);
+  const [edited, setEdited] = useState<StoredNote | null>(null);
   const rows = useLiveQuery(() => db.journal.where('homeId').equals(home.id).toArray(), [home.id]);
   const notes = rows && checkedRows(noteRow, rows).good;
   const { timeZone } = home.system;
@@ -41,7 +33,17 @@ export default function JournalPage() {
           where the log cannot show it; a test tells planned runs and drawdowns from all others. Times are
           those of {timeZone}.
         </p>
-        <NoteForm timeZone={timeZone} onSave={(note) => write(() => addNote(home.id, note))} />
+        <NoteForm
+          key={edited?.id ?? 'new'}
+          timeZone={timeZone}
+          edited={edited}
+          onCancel={() => setEdited(null)}
+          onSave={async (note) => {
+            const isWritten = await write(() => (edited ? changeNote(edited, note) : addNote(home.id, note)));
+            if (isWritten) setEdited(null);
+            return isWritten;
+          }}
+        />
         {failure}
         <div className="mt-5 flex items-baseline gap-4">
           <h2 className="text-[16px]">Notes</h2>
@@ -70,6 +72,7 @@ export default function JournalPage() {
                 key={note.id}
                 note={note}
                 timeZone={timeZone}
+                onEdit={() => setEdited(note)}
                 onRemove={() => write(() => removeNote(note))}
               />
             ))}
@@ -82,129 +85,50 @@ export default function JournalPage() {
 interface NoteProps {
   readonly note: StoredNote;
   readonly timeZone: string;
+  readonly onEdit: () => void;
   readonly onRemove: () => Promise<unknown>;
 }
 
-function Note({ note: { homeId, fromMs, toMs, kind, text, leaveOut }, timeZone, onRemove }: NoteProps) {
-  const [first, last] = [isoDate(fromMs, timeZone), isoDate(toMs - 1, timeZone)];
+function Note({ note, timeZone, onEdit, onRemove }: NoteProps) {
+  const { homeId, fromMs, toMs, kind, text, leaveOut } = note;
+  const [first, last] = [clockOf(fromMs, timeZone).slice(0, 10), clockOf(toMs - 1, timeZone).slice(0, 10)];
+  const begins = clockOf(fromMs, timeZone).slice(11);
+  const isOfDays = begins === '00:00' && clockOf(toMs, timeZone).endsWith('00:00');
   const words = NOTE_KINDS.find(([one]) => one === kind)![2];
   return (
     <li className="grid grid-cols-[220px_1fr_auto] gap-x-4 border-t border-rule py-1.5">
       <Link className="quiet" to={`/h/${homeId}/days?from=${first}&to=${last}`}>
         {localDateText(fromMs, timeZone)}
         {first !== last && ` to ${localDateText(toMs - 1, timeZone)}`}
+        {!isOfDays && (
+          <span className="block text-[12.5px]">
+            from {begins}, {hoursText((toMs - fromMs) / 3_600_000)}
+          </span>
+        )}
       </Link>
       <span>
         <b className="font-semibold">{words}</b>
         {text && `: ${text}`}
         {leaveOut && <span className="text-red"> Left out of every figure.</span>}
       </span>
-      <button
-        type="button"
-        className="quiet text-faint"
-        aria-label={`Strike out the note of ${localDateText(fromMs, timeZone)}: ${words}`}
-        onClick={() => void onRemove()}
-      >
-        strike out
-      </button>
-    </li>
-  );
-}
-
-function isoDate(ms: number, timeZone: string): string {
-  return new Date(ms + offsetAt(zoneOf(timeZone), ms)).toISOString().slice(0, 10);
-}
-
-interface FormProps {
-  readonly timeZone: string;
-  /** True when it was written. */
-  readonly onSave: (note: JournalNote) => Promise<boolean>;
-}
-
-function NoteForm({ timeZone, onSave }: FormProps) {
-  const id = useId();
-  const [from, setFrom] = useState('');
-  const [hours, setHours] = useState('24');
-  const [kind, setKind] = useState<NoteKind>('other');
-  const [text, setText] = useState('');
-  const [leaveOut, setLeaveOut] = useState(false);
-  const [problem, setProblem] = useState<string | null>(null);
-  const save = async () => {
-    const lasts = Number(hours.replace(',', '.'));
-    if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(from)) {
-      setProblem('Choose the date and time from which it holds.');
-      return;
-    }
-    if (!(lasts > 0 && lasts <= 24 * 3660)) {
-      setProblem('Write how many hours it lasted, for example 24.');
-      return;
-    }
-    const fromMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${from}Z`));
-    setProblem(null);
-    const note = { fromMs, toMs: fromMs + lasts * 3_600_000, kind, text: text.trim(), leaveOut };
-    if (!(await onSave(note))) return;
-    setText('');
-    setLeaveOut(false);
-  };
-  return (
-    <form
-      className="mt-3 grid grid-cols-2 gap-x-4 gap-y-2 md:grid-cols-4"
-      onSubmit={(event) => {
-        event.preventDefault();
-        void save();
-      }}
-    >
-      <Labelled id={`${id}-from`} text="From">
-        <input
-          id={`${id}-from`}
-          type="datetime-local"
-          className="field"
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-        />
-      </Labelled>
-      <Labelled id={`${id}-hours`} text="Lasts, h">
-        <input
-          id={`${id}-hours`}
-          className="field"
-          inputMode="decimal"
-          value={hours}
-          onChange={(event) => setHours(event.target.value)}
-        />
-      </Labelled>
-      <Labelled id={`${id}-kind`} text="About">
-        <select
-          id={`${id}-kind`}
-          className="field"
-          value={kind}
-          onChange={(event) => setKind(event.target.value as NoteKind)}
+      <span className="flex gap-3">
+        <button
+          type="button"
+          className="quiet"
+          aria-label={`Change the note of ${localDateText(fromMs, timeZone)}: ${words}`}
+          onClick={onEdit}
         >
-          {NOTE_KINDS.map(([one, , words]) => (
-            <option key={one} value={one}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </Labelled>
-      <Labelled id={`${id}-text`} text="In your words">
-        <input
-          id={`${id}-text`}
-          className="field"
-          maxLength={2000}
-          value={text}
-          onChange={(event) => setText(event.target.value)}
-        />
-      </Labelled>
-      <label className="col-span-2 flex items-baseline gap-2 md:col-span-3">
-        <input type="checkbox" checked={leaveOut} onChange={(event) => setLeaveOut(event.target.checked)} />
-        Leave this stretch out of every figure
-      </label>
-      <button type="submit" className="action justify-self-start">
-        Write the note
-      </button>
-      <p role="alert" className="col-span-full text-red empty:hidden">
-        {problem}
-      </p>
-    </form>
+          change
+        </button>
+        <button
+          type="button"
+          className="quiet text-faint"
+          aria-label={`Strike out the note of ${localDateText(fromMs, timeZone)}: ${words}`}
+          onClick={() => void onRemove()}
+        >
+          strike out
+        </button>
+      </span>
+    </li>
   );
 }

@@ -7,12 +7,11 @@ import { addReading, addReadings, changeReading, removeReading } from '../../db/
 import { checkedRows, readingRow } from '../../db/rows.js';
 import { save, stemOf } from '../../ui/download.js';
 import { FileButton } from '../../ui/FileButton.js';
-import { counted } from '../../ui/format.js';
+import { clockOf, counted } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { ReadingForm } from './ReadingForm.js';
 import { ReadingTable } from './ReadingTable.js';
-import { dateOf } from './clock.js';
 
 /** Counters read by hand: when, what each showed, and a note. Totals between two readings are exact. */
 export default function ReadingsPage() {
@@ -86,7 +85,7 @@ export default function ReadingsPage() {
           <p className="mt-3">
             <Link
               className="quiet"
-              to={`/h/${home.id}/days?from=${dateOf(readings[0]!.atMs, timeZone)}&to=${dateOf(readings.at(-1)!.atMs, timeZone)}`}
+              to={`/h/${home.id}/days?from=${clockOf(readings[0]!.atMs, timeZone).slice(0, 10)}&to=${clockOf(readings.at(-1)!.atMs, timeZone).slice(0, 10)}`}
             >
               See the days
             </Link>

@@ -1,8 +1,8 @@
 import { counterText, FLOWS, instantOfLocal, zoneOf, type Flow, type Reading } from '@long-tally/core';
 import { useId, useState } from 'react';
 import type { StoredReading } from '../../db/database.js';
+import { clockOf } from '../../ui/format.js';
 import { Labelled } from '../../ui/Labelled.js';
-import { clockOf } from './clock.js';
 
 interface Props {
   readonly timeZone: string;

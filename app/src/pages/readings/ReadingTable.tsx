@@ -1,7 +1,6 @@
 import { counterText, FLOWS, type Flow } from '@long-tally/core';
 import type { StoredReading } from '../../db/database.js';
-import { decimal } from '../../ui/format.js';
-import { clockOf } from './clock.js';
+import { clockOf, decimal } from '../../ui/format.js';
 
 interface Props {
   readonly readings: readonly StoredReading[];

@@ -91,11 +91,17 @@ function Group({ affects, children }: { readonly affects: string; readonly child
 }
 
 function ArrayFields({ index }: { readonly index: number }) {
-  const { control } = useFormContext<SystemForm>();
+  const { control, register } = useFormContext<SystemForm>();
   const name = `configurations.${index}.arrays` as const;
   const { fields, append, remove } = useFieldArray({ control, name });
   return (
     <div className="mt-2">
+      {fields.length === 0 && (
+        <label className="mb-1 flex items-baseline gap-2">
+          <input type="checkbox" {...register(`configurations.${index}.hasNoPanels`)} />
+          This home has no panels: its solar is zero, not missing
+        </label>
+      )}
       {fields.map((field, i) => (
         <div key={field.id} className="mt-1 grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-5">
           <Field name={`${name}.${i}.name`} label={`Array ${i + 1}`} />

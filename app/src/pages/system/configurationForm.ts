@@ -57,6 +57,8 @@ export const configurationSchema = z.object({
   grid: z.enum(['connected', 'none']),
   exportLimitKW: typed(0, 1000, 'kW'),
   arrays: z.array(array),
+  /** True of a home that is said to have no panels, which is more than none described. */
+  hasNoPanels: z.boolean(),
   chargeWindows: z.array(chargeWindow),
   warranty,
   warrantyOffGrid: warranty,
@@ -100,6 +102,7 @@ export function configurationForm(
     coupling: one.coupling ?? '',
     grid: one.grid ?? 'connected',
     exportLimitKW: text(one.exportLimitKW),
+    hasNoPanels: one.arrays?.length === 0,
     arrays: arrays.map(({ name, kWp, tilt, azimuth }) => ({
       name: name ?? '',
       kWp: text(kWp),
@@ -155,16 +158,20 @@ export function configurationOf(one: ConfigurationForm, original: System | null,
     coupling: one.coupling || undefined,
     grid: one.grid,
     exportLimitKW: number(one.exportLimitKW),
-    arrays: orNone(
-      one.arrays.map(({ name, kWp, tilt, azimuth }) =>
-        known({
-          name: name.trim() || undefined,
-          kWp: number(kWp),
-          tilt: number(tilt),
-          azimuth: number(azimuth),
-        }),
-      ),
-    ),
+    // An empty list says that there are none.
+    arrays:
+      one.hasNoPanels && one.arrays.length === 0
+        ? []
+        : orNone(
+            one.arrays.map(({ name, kWp, tilt, azimuth }) =>
+              known({
+                name: name.trim() || undefined,
+                kWp: number(kWp),
+                tilt: number(tilt),
+                azimuth: number(azimuth),
+              }),
+            ),
+          ),
     chargeWindows: orNone(
       one.chargeWindows
         .filter(({ start, end }) => start !== '' && end !== '')
