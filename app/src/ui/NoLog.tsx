@@ -1,8 +1,8 @@
 import { Link } from 'react-router';
 import type { Home } from '../db/database.js';
 
-/** What a view says of a home that is described but has no log yet. */
-export function NoLog({ home }: { readonly home: Home }) {
+/** What a view says of a home that is described but has no log yet, and what it can do without one. */
+export function NoLog({ home, children }: { readonly home: Home; readonly children?: React.ReactNode }) {
   return (
     <main id="view" className="p-6">
       <h1 className="text-xl">No log yet</h1>
@@ -12,6 +12,7 @@ export function NoLog({ home }: { readonly home: Home }) {
           Bring a log
         </Link>
       </p>
+      {children}
     </main>
   );
 }

@@ -38,7 +38,17 @@ const AREA = ['losses.', 'account.losses', 'account.closing', 'account.storeChan
 /** Where the energy went that never reached a socket or the grid. */
 export default function LossesPage() {
   const { home, roll } = useOverview();
-  return roll ? <Losses home={home} roll={roll} /> : <NoLog home={home} />;
+  return roll ? (
+    <Losses home={home} roll={roll} />
+  ) : (
+    <NoLog home={home}>
+      <ShortRunForm
+        usableKWh={(configurationsOf(home.system).at(-1)!.usableWh ?? 0) / 1000 || null}
+        idle={undefined}
+        conversion={undefined}
+      />
+    </NoLog>
+  );
 }
 
 function Losses({ home, roll }: { readonly home: Home; readonly roll: Roll }) {

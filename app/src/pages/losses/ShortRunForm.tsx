@@ -110,13 +110,22 @@ export function ShortRunForm({ usableKWh, idle, conversion }: Props) {
 }
 
 function Budget({
-  budget: { missingKWh, explanations, restKWh, capacityKWh, verdict },
+  budget: { ownW, isClosed, missingKWh, explanations, restKWh, capacityKWh, verdict },
 }: {
   readonly budget: RunBudget;
 }) {
   return (
     <div aria-live="polite" className="mt-3">
-      <p className="font-semibold">{verdict}</p>
+      <p>
+        <b className="text-[19px]">{decimal(ownW.value, 0)} W</b>{' '}
+        <span className="text-faint">
+          ({decimal(ownW.low, 0)} to {decimal(ownW.high, 0)}) of its own would close this run
+          {isClosed
+            ? ', which ends at the charge it began with'
+            : '; recharged to where it began, it would tell it better'}
+        </span>
+      </p>
+      <p className="mt-1 font-semibold">{verdict}</p>
       <table className="mt-1 text-[13px]">
         <tbody>
           <tr>
