@@ -134,7 +134,7 @@ test('a figure opens its working, line by line, with its source; keys open and c
   await page.getByRole('button', { name: /Self-sufficiency, of solar origin/ }).click();
   await expect(
     page.getByRole('region', { name: 'Working: Self-sufficiency, of solar origin' }),
-  ).toContainText('+ of it of solar origin');
+  ).toContainText('− of grid origin, discharged');
 });
 
 test('the two sides of the account are equal at the foot', async ({ page }) => {

@@ -147,7 +147,7 @@ test('the hut’s inverters are seen to idle, with what to do; a home without a 
   await expectAccessible(page);
   await page.goto(homePath(page, 'account'));
   await expect(page.locator('main')).toContainText(
-    'The log has no solar power and no battery power; columns of them would supply this.',
+    'The log has no solar power and no battery power; columns solar_w and battery_w or battery_dc_w would supply them.',
   );
   await expectAccessible(page);
 });

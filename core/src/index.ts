@@ -22,7 +22,7 @@ export type { Range } from './model/range.js';
 export { seededRandom } from './statistics/random.js';
 
 // Time
-export { type Day, dayNumberAt, dayNumberOfDate, dayOf, YEAR_MS } from './time/days.js';
+export { type Day, dayNumberAt, dayNumberOfDate, dayOf, YEAR_DAYS, YEAR_MS } from './time/days.js';
 export { isoOf, parseInstant } from './time/instant.js';
 export { instantOfLocal, isZone, offsetAt, type Zone, zoneOf } from './time/zone.js';
 
@@ -120,6 +120,7 @@ export {
   type ReportDay,
   type ReportFinding,
 } from './report/report.js';
+export { type WrittenFigure, type WrittenReport, writtenReport } from './report/writtenReport.js';
 export { reportJsonSchema } from './report/reportSchema.js';
 
 // What pages draw

@@ -1,4 +1,4 @@
-import { report } from '@long-tally/core';
+import { report, writtenReport } from '@long-tally/core';
 import { readHome } from '../home.js';
 import { print, writeTo } from '../output.js';
 import { HOME_OPTIONS, optionsIn } from '../usage.js';
@@ -7,7 +7,7 @@ import { HOME_OPTIONS, optionsIn } from '../usage.js';
 export async function analyse(args: readonly string[]): Promise<void> {
   const { values, positionals } = optionsIn(args, { ...HOME_OPTIONS, out: { type: 'string' } });
   const { prepared, range } = await readHome(values, positionals);
-  const text = `${JSON.stringify(report(prepared, range), null, 1)}\n`;
+  const text = `${JSON.stringify(writtenReport(report(prepared, range)), null, 1)}\n`;
   if (values.out) await writeTo(values.out, text);
   else await print(text);
 }

@@ -4,6 +4,7 @@ import { READING_FIELDS, readingsText } from '../import/merge/readingsFile.js';
 import type { Reading } from '../import/merge/readings.js';
 import type { Prepared } from '../passes/prepare.js';
 import { report } from '../report/report.js';
+import { writtenReport } from '../report/writtenReport.js';
 import { endMs } from '../model/log.js';
 import { journalText } from '../system/journal.js';
 import { isoOf } from '../time/instant.js';
@@ -90,7 +91,7 @@ async function* membersOf(
       yield text('totals.csv', totals);
     }
     const whole = report(prepared, { fromMs: log.startMs, toMs: endMs(log) });
-    yield text('report.json', json(whole));
+    yield text('report.json', json(writtenReport(whole)));
     for (const [name, table] of Object.entries(evidenceTables(whole))) {
       listed(`evidence/${name}.csv`, `Evidence: ${name}`, table.fields);
       yield text(`evidence/${name}.csv`, csvOf(table));

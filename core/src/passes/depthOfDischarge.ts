@@ -1,14 +1,10 @@
 import { happening, joinInStep, type Pass } from './pass.js';
 import { cellAt, endMs, type Log } from '../model/log.js';
 import { configurationAt, type Configuration } from '../system/configuration.js';
-import { falls } from '../statistics/falls.js';
 import { daysBetween } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
 
 const NIGHT_COVERAGE = 0.5;
-/** A recovery smaller than this share of full does not end a discharge. */
-export const SWING = 0.1;
-const LONGEST_GAP_MS = 6 * 3_600_000;
 
 /** A discharge, by the instant at which it began. */
 export interface Discharge {
@@ -50,35 +46,11 @@ export function nightlyDischarges(log: Log, configurations: readonly Configurati
   });
 }
 
-/** Discharges of at least {@link SWING}, however many days they take, within one configuration. */
-export function discharges(log: Log, configurations: readonly Configuration[]): Discharge[] {
-  const soc = log.channels.get('soc')?.values;
-  if (!soc) return [];
-  const { startMs, stepMs } = log;
-  return configurations.flatMap(({ fromMs, toMs }) => {
-    const first = cellAt(log, fromMs);
-    const part = soc.subarray(first, cellAt(log, toMs));
-    const atMs = (i: number) => startMs + (first + i) * stepMs;
-    return falls(part, SWING, LONGEST_GAP_MS / stepMs).map(({ from, to, depth }) => ({
-      atMs: atMs(from),
-      toMs: atMs(to),
-      depth,
-    }));
-  });
-}
-
 const spanOf = ({ atMs, toMs }: Discharge) => ({ fromMs: atMs, toMs });
 
 /** The discharge of every night. */
 export const nightlyDischargesPass: Pass<readonly Discharge[]> = {
   scan: ({ log, configurations }) => nightlyDischarges(log, configurations),
-  slice: happening,
-  join: (before, after, seam) => joinInStep(before, after, spanOf, seam),
-};
-
-/** Every discharge, however long. */
-export const dischargesPass: Pass<readonly Discharge[]> = {
-  scan: ({ log, configurations }) => discharges(log, configurations),
   slice: happening,
   join: (before, after, seam) => joinInStep(before, after, spanOf, seam),
 };

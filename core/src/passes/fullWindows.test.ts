@@ -3,7 +3,7 @@ import { mergeSources } from '../import/merge/mergeSources.js';
 import { configurationsOf } from '../system/configuration.js';
 import type { System } from '../system/schema.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
-import { discharges, nightlyDischarges } from './depthOfDischarge.js';
+import { nightlyDischarges } from './depthOfDischarge.js';
 import { fullWindows } from './fullWindows.js';
 
 const START = '2024-01-01T00:00:00Z';
@@ -108,7 +108,7 @@ describe('full-to-full windows', () => {
   });
 });
 
-describe('nights and discharges', () => {
+describe('nights', () => {
   // Hourly: full at 18:00, down 5 % an hour to 06:00, up again.
   const soc = (hour: number) =>
     hour >= 18 ? 100 - 5 * (hour - 18) : hour <= 6 ? 70 - 5 * hour : Math.min(100, 40 + 6 * (hour - 6));
@@ -126,17 +126,6 @@ describe('nights and discharges', () => {
       ['01-03T12', 60],
       ['01-04T12', 25],
     ]);
-  });
-
-  test('a discharge is followed through the days it takes', async () => {
-    const dull = Array.from({ length: 72 }, (_, h): Row => ({
-      soc_pct: 95 - h + (h % 24 > 10 && h % 24 < 16 ? 4 : 0),
-    }));
-    const { log } = mergeSources([await logOf(dull, START, 3600)], 'UTC', []);
-    const [only, ...more] = discharges(log, configurationsOf(systemOf(TEN_KWH)));
-    expect(more).toEqual([]);
-    expect(only!.depth).toBeCloseTo(0.71, 9);
-    expect((only!.toMs - only!.atMs) / 3_600_000).toBe(71);
   });
 
   test('a night in which the configuration changes is left out', async () => {

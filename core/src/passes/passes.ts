@@ -2,7 +2,7 @@ import type { Range } from '../model/range.js';
 import { capacityPass } from './capacitySegments.js';
 import { cutOffsPass } from './cutOffs.js';
 import { dayEntriesPass } from './dayEntries.js';
-import { dischargesPass, nightlyDischargesPass } from './depthOfDischarge.js';
+import { nightlyDischargesPass } from './depthOfDischarge.js';
 import { fullWindowsPass } from './fullWindows.js';
 import { gapsPass } from './gaps.js';
 import type { Pass, Scanned, Seam } from './pass.js';
@@ -15,7 +15,6 @@ export const PASSES = {
   entries: dayEntriesPass,
   windows: fullWindowsPass,
   nights: nightlyDischargesPass,
-  discharges: dischargesPass,
   turningPoints: turningPointsPass,
   capacity: capacityPass,
   cutOffs: cutOffsPass,

@@ -72,7 +72,7 @@ export type HomeInputs = Pick<Prepared, 'system' | 'sources' | 'corrections' | '
 
 /**
  * Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full
- * windows, discharges, gaps.
+ * windows, nights, gaps.
  * @param journal tells planned runs from outages and drawdown trials from discharges, and what to leave out
  */
 export function prepare(
@@ -207,7 +207,6 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     stretches: idleStretches(windows, prepared.steps, batteryDigitWh(log)),
     windows,
     nights: own('nights'),
-    discharges: own('discharges'),
     rests: own('rests'),
     gaps: own('gaps'),
     tare: own('tare'),

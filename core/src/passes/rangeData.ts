@@ -1,5 +1,5 @@
 import { endMs, type Channel, type Log, type SettledEnergy } from '../model/log.js';
-import { dayNumberOfDate, dayOf } from '../time/days.js';
+import { dayNumberOfDate, dayOf, YEAR_MS } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
 import type { Estimate } from './capacityEstimates.js';
 import { estimated, measured } from '../model/figure.js';
@@ -41,7 +41,6 @@ export interface RangeData {
   readonly lumpsBefore: readonly SettledEnergy[];
   readonly windows: readonly FullWindow[];
   readonly nights: readonly Discharge[];
-  readonly discharges: readonly Discharge[];
   /** Turning points of the state of charge, the range's own ends among them. */
   readonly turningPoints: readonly TurningPoint[];
   /** Those of the whole log up to the end of the range. */
@@ -87,7 +86,7 @@ export function hoursOf(seconds: number): number {
 
 /** What an amount that was counted over so many seconds comes to in a year. */
 export function perYear(amount: number, seconds: number): number {
-  return seconds > 0 ? (amount * 365.2425 * 86_400) / seconds : 0;
+  return seconds > 0 ? (amount * YEAR_MS) / 1000 / seconds : 0;
 }
 
 /** Share of the range that so many seconds cover; an interval counts whole to the range in which it starts. */

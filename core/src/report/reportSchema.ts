@@ -7,12 +7,14 @@ const instant = z.string().describe('ISO 8601, UTC');
 const number = z.number().nullable();
 const interval = z.object({ value: z.number(), low: z.number(), high: z.number() });
 
+const bound = z.union([z.number(), z.iso.date()]).nullable();
+
 /** What every figure is; each entry of the registry adds its unit and its meaning. */
 const figure = z
   .object({
-    value: number,
-    low: number,
-    high: number,
+    value: bound,
+    low: bound,
+    high: bound,
     unit: z.string(),
     status: z.enum(['measured', 'estimated', 'insufficient', 'not-measured']),
     reason: z.string().nullable(),
@@ -26,7 +28,7 @@ const figure = z
     working: z.array(
       z.object({
         label: z.string(),
-        value: z.number(),
+        value: z.union([z.number(), z.iso.date()]),
         unit: z.string(),
         role: z.enum(['input', 'step', 'result', 'uncertainty']),
       }),

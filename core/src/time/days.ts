@@ -2,8 +2,9 @@ import { parseDate } from './instant.js';
 import { instantOfLocal, offsetAt, type Zone } from './zone.js';
 
 const DAY_MS = 86_400_000;
-/** A mean Gregorian year. */
-export const YEAR_MS = 365.2425 * DAY_MS;
+/** A year of 365.25 days, by which everything is told that is told by the year. */
+export const YEAR_DAYS = 365.25;
+export const YEAR_MS = YEAR_DAYS * DAY_MS;
 
 /** A calendar day of the site: from its first instant to the next day's, whatever its length. */
 export interface Day {

@@ -1,4 +1,4 @@
-import { figureEntry, type RangeReport } from '@long-tally/core';
+import { figureEntry, YEAR_DAYS, type RangeReport } from '@long-tally/core';
 import { decimal, unitText, valueText } from '../../ui/format.js';
 
 const COUNTERS = [
@@ -50,7 +50,7 @@ export function Counters({ report, onOpen }: Props) {
                   {valueText(figure.value, figure.unit)} {unitText(figure.unit)}
                 </td>
                 <td>{decimal(aYear, 0)}</td>
-                <td>{decimal(aYear / 365.2425, 2)}</td>
+                <td>{decimal(aYear / YEAR_DAYS, 2)}</td>
               </tr>,
             ];
           })}

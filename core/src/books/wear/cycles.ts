@@ -9,6 +9,8 @@ import {
 import { hysteresisOf, type TurningPoint } from '../../passes/turningPoints.js';
 import { rainflow } from '../../statistics/rainflow.js';
 import { configurationAt, type Configuration } from '../../system/configuration.js';
+import { isoOf } from '../../time/instant.js';
+import { depthHalf, shareOfFull } from './usage.js';
 import { lackOf } from '../shared/lacking.js';
 import { halfDigit, percent } from '../shared/uncertainty.js';
 import { perYear, type RangeData } from '../../passes/rangeData.js';
@@ -46,6 +48,12 @@ export interface LifePoint {
   readonly depth: number;
   readonly cycles: number;
 }
+
+export const DEPTH_MAX: Method = {
+  id: 'wear.depth.deepest',
+  formula: 'largest range of the rainflow cycles of the state of charge',
+  source: 'ASTM E1049-85 (reapproved), 5.4.4 (from memory).',
+};
 
 /** Taken where the system does not say better: an assumption, no data sheet. */
 export const ASSUMED_LIFE: readonly LifePoint[] = [
@@ -101,10 +109,27 @@ export function damageOf(cycle: SocCycle, configurations: readonly Configuration
 export function cycleFigures(data: RangeData): Record<string, Figure> {
   const cycles = lackOf(data, ['soc']) ? [] : socCycles(data.turningPoints);
   return {
+    'wear.depth.max': deepest(data, cycles),
     'wear.cycles.rainflow': counted(data, cycles),
     'wear.cycles.rainflowDepth': depths(data, cycles),
     'wear.damage': damage(data, cycles),
   };
+}
+
+/** The deepest of all cycles: a winter's slow slide with small recoveries is one deep cycle. */
+function deepest(data: RangeData, cycles: readonly SocCycle[]): Figure {
+  if (cycles.length === 0) return refused(data, 'share', DEPTH_MAX);
+  const { depth: value, fromMs, toMs } = cycles.reduce((deep, one) => (one.depth > deep.depth ? one : deep));
+  const half = depthHalf(data);
+  return measured(shareOfFull(value, half), {
+    unit: 'share',
+    method: DEPTH_MAX,
+    basis: { at: isoOf(Math.min(fromMs, toMs)), to: isoOf(Math.max(fromMs, toMs)), cycles: cycles.length },
+    working: [
+      { label: 'largest range of the rainflow cycles', value, unit: 'share', role: 'result' },
+      { label: 'SOC accuracy and last digit', value: half, unit: 'share', role: 'uncertainty' },
+    ],
+  });
 }
 
 function refused(data: RangeData, unit: 'cycles' | 'share', method: Method): Figure {

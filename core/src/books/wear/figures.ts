@@ -1,6 +1,6 @@
 import type { FigureEntry } from '../../model/figure.js';
-import { DEPTH_MAX, DEPTH_MEAN, SOC_MEAN, THROUGHPUT, efcMethod } from './usage.js';
-import { COUNT, DAMAGE, DEPTHS } from './cycles.js';
+import { DEPTH_MEAN, SOC_MEAN, THROUGHPUT, efcMethod } from './usage.js';
+import { COUNT, DAMAGE, DEPTHS, DEPTH_MAX } from './cycles.js';
 import { COLD, EMPTY, FULL, HARD, HOT, P50, P95, TOP } from './stress.js';
 import { CYCLES, FIRST, WARRANTED_THROUGHPUT, YEARS } from './warranty.js';
 
@@ -58,7 +58,7 @@ export const WEAR_FIGURES: readonly FigureEntry[] = [
     key: 'wear.depth.max',
     unit: 'share',
     label: 'Deepest discharge',
-    meaning: 'The deepest fall of the state of charge.',
+    meaning: 'The deepest cycle of the state of charge, however many days it takes.',
     method: DEPTH_MAX,
     cost: 'days',
   },

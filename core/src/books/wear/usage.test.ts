@@ -1,8 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
-import fc from 'fast-check';
 import { quantileSorted } from 'simple-statistics';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
-import { falls } from '../../statistics/falls.js';
 import { quantile } from '../../statistics/quantile.js';
 import { seededRandom } from '../../statistics/random.js';
 import type { System } from '../../system/schema.js';
@@ -123,36 +121,6 @@ describe('equivalent full cycles', () => {
   });
 });
 
-describe('falls of a series', () => {
-  test('a small recovery does not end a fall, a larger one does', () => {
-    const found = falls([100, 70, 75, 50, 90, 60], 10, 3);
-    expect(found).toEqual([
-      { from: 0, to: 3, depth: 50 },
-      { from: 4, to: 5, depth: 30 },
-    ]);
-  });
-
-  test('a long gap ends a fall, a short one does not', () => {
-    const gap = (n: number) => [1, 0.8, ...Array.from({ length: n }, () => NaN), 0.4];
-    expect(falls(gap(2), 0.1, 3).map(({ depth }) => depth)).toEqual([0.6]);
-    expect(falls(gap(4), 0.1, 3).map(({ depth }) => Number(depth.toFixed(6)))).toEqual([0.2]);
-  });
-
-  test('no fall is deeper than the deepest drop of the series, and one is as deep', () => {
-    fc.assert(
-      fc.property(fc.array(fc.integer({ min: 0, max: 100 }), { minLength: 2, maxLength: 80 }), (values) => {
-        const found = falls(values, 10, 3);
-        for (const { from, to, depth } of found) {
-          expect(depth).toBe(values[from]! - values[to]!);
-          expect(depth).toBeGreaterThanOrEqual(10);
-        }
-        const fell = values.some((value, i) => values.slice(i).some((later) => value - later >= 10));
-        expect(found.length > 0).toBe(fell);
-      }),
-    );
-  });
-});
-
 describe('statistics', () => {
   test('quantiles are those of numpy (quantiles.json) and of simple-statistics at the ends', () => {
     const { cases } = testData('quantiles.json') as {
@@ -179,6 +147,18 @@ describe('statistics', () => {
     expect(held / runs).toBeGreaterThan(0.9);
     expect(held / runs).toBeLessThan(0.99);
   });
+});
+
+test('the deepest cycle of a winter is one slow slide, small recoveries and all (ASTM E1049-85, by hand)', async () => {
+  // 100, 80, 90, 50, 60, 20, 40 %: the pairs 80–90 and 50–60 close as cycles of their own, 100 to 20 remains.
+  const soc_pct = [100, 80, 90, 50, 60, 20, 40];
+  const figures = await reportOf(
+    systemOf(TEN_KWH),
+    soc_pct.map((soc) => ({ soc_pct: soc, battery_w: 0 })),
+    START,
+    3600,
+  );
+  expect(valueOf(figures, 'wear.depth.max')).toBeCloseTo(0.8, 12);
 });
 
 test('a night belongs to the day on which it begins, and time above all is mean SOC', async () => {

@@ -7,7 +7,6 @@ import {
   type Method,
   type WorkingLine,
 } from '../../model/figure.js';
-import { SWING } from '../../passes/depthOfDischarge.js';
 import type { Configuration } from '../../system/configuration.js';
 import { lackOf } from '../shared/lacking.js';
 import { combined, energyUncertainty, halfDigit } from '../shared/uncertainty.js';
@@ -29,11 +28,6 @@ export const DEPTH_MEAN: Method = {
   formula: 'mean over nights of (highest SOC − following lowest SOC), noon to noon',
   source: DEPTH,
 };
-export const DEPTH_MAX: Method = {
-  id: 'wear.depth.deepest',
-  formula: 'deepest fall of SOC from a highest to a following lowest value',
-  source: DEPTH,
-};
 export const SOC_MEAN: Method = {
   id: 'wear.soc-mean',
   formula: 'Σ SOC × length of the interval ÷ time known',
@@ -51,7 +45,6 @@ export function use(data: RangeData): Record<string, Figure> {
     'wear.efc.warranty': cycles(data, 'warranty'),
     'wear.efc.both': cycles(data, 'both'),
     'wear.depth.mean': depthMean(data),
-    'wear.depth.max': depthMax(data),
     'wear.soc.mean': socMean(data),
   };
 }
@@ -206,7 +199,7 @@ function through({ sums }: Part, school: School): { throughWh: number; onS: numb
 }
 
 /** A share of full with its interval, held to what is possible. */
-function shareOfFull(value: number, half: number): Interval {
+export function shareOfFull(value: number, half: number): Interval {
   return {
     value,
     low: Math.min(value, Math.max(0, value - half)),
@@ -215,7 +208,8 @@ function shareOfFull(value: number, half: number): Interval {
 }
 
 /** SOC differences within a night share the monitor's slow error; its last digit remains at both ends. */
-function depthHalf(data: RangeData): number {
+/** How far a depth may be off: SOC at both ends and their last digit. */
+export function depthHalf(data: RangeData): number {
   return Math.hypot(data.accuracy.soc, Math.SQRT2 * halfDigit(data.log.channels.get('soc')));
 }
 
@@ -243,38 +237,6 @@ function depthMean(data: RangeData): Figure {
       { label: 'SOC accuracy and last digit', value: half, unit: 'share', role: 'uncertainty' },
     ],
     assumptions: ['A night belongs to the day on which it begins.'],
-  });
-}
-
-function depthMax(data: RangeData): Figure {
-  const lack = lackOf(data, ['soc']);
-  if (lack) return notMeasured('share', DEPTH_MAX, lack);
-  const all = [...data.discharges, ...data.nights];
-  if (all.length === 0) {
-    return insufficient(
-      'share',
-      DEPTH_MAX,
-      'SOC does not fall in this range, or is known for less than half of every night.',
-    );
-  }
-  const deepest = all.reduce((deep, fall) => (fall.depth > deep.depth ? fall : deep));
-  const value = deepest.depth;
-  const half = depthHalf(data);
-  return measured(shareOfFull(value, half), {
-    unit: 'share',
-    method: DEPTH_MAX,
-    basis: {
-      at: new Date(deepest.atMs).toISOString(),
-      to: new Date(deepest.toMs).toISOString(),
-      falls: data.discharges.length,
-    },
-    working: [
-      { label: 'deepest fall', value, unit: 'share', role: 'result' },
-      { label: 'SOC accuracy and last digit', value: half, unit: 'share', role: 'uncertainty' },
-    ],
-    assumptions: [
-      `A recovery of less than ${SWING * 100} % does not end a fall; a fall belongs to the day on which it begins.`,
-    ],
   });
 }
 

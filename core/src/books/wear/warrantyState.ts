@@ -5,7 +5,7 @@ import type { DayEntry } from '../../passes/dayEntries.js';
 import { configurationAt, type Configuration, type WarrantyTerms } from '../../system/configuration.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { socCycles } from './cycles.js';
-import { YEAR_MS } from '../../time/days.js';
+import { YEAR_DAYS, YEAR_MS } from '../../time/days.js';
 
 const DAY_MS = 86_400_000;
 /** A log that begins so soon after the warranty holds all of its use. */
@@ -66,7 +66,7 @@ export function warrantyState(data: RangeData): WarrantyState | null {
     ],
     allowedADayKWh:
       terms.throughputKWh !== undefined && terms.years !== undefined
-        ? terms.throughputKWh / (terms.years * 365.2425)
+        ? terms.throughputKWh / (terms.years * YEAR_DAYS)
         : null,
   };
 }
@@ -83,7 +83,7 @@ function yearsClock({ range }: RangeData, { years }: WarrantyTerms, begins: numb
       runsOutMs: end < range.toMs + HORIZON_YEARS * YEAR_MS ? { value: end, low: end, high: end } : null,
       working: [
         { label: 'days since it began', value: (range.toMs - begins) / DAY_MS, unit: 'days', role: 'input' },
-        { label: '÷ days warranted', value: years * 365.2425, unit: 'days', role: 'input' },
+        { label: '÷ days warranted', value: years * YEAR_DAYS, unit: 'days', role: 'input' },
         { label: 'used', value, unit: 'share', role: 'result' },
       ],
       isFilled: false,
