@@ -116,15 +116,19 @@ function describedMost(
     if (quantity === 'battery' || quantity === 'batteryDc') return batteryW;
     if (quantity === 'grid' && sign === -1)
       return solarW !== null && batteryW !== null ? solarW + batteryW : null;
-    if (quantity === 'load' && !one.hasGrid)
-      return one.described?.inverter?.surgeKW
-        ? one.described.inverter.surgeKW * 1000
-        : one.limits.continuousW;
+    if (quantity === 'load' && !one.hasGrid) return islandMost(one);
     return null;
   });
   return each.length === 0 || each.some((most) => most === null || most === 0)
     ? null
     : Math.max(...(each as number[]));
+}
+
+/** What the inverters of a home without a grid can give at most for a moment, W. */
+function islandMost({ described, limits }: Configuration): number | null {
+  const { units = 1, surgeKW } = described?.inverter ?? {};
+  const ofOne = surgeKW === undefined ? limits.continuousW : surgeKW * 1000;
+  return ofOne === null ? null : units * ofOne;
 }
 
 function usualTop(values: Float64Array): number {

@@ -1,13 +1,6 @@
-import {
-  estimated,
-  insufficient,
-  measured,
-  notMeasured,
-  type Figure,
-  type WorkingLine,
-} from '../../model/figure.js';
+import { insufficient, measured, notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
 import { FLOWS, type Flow } from '../../model/quantity.js';
-import { knownTotals, type KnownTotals } from '../shared/knownTotals.js';
+import { knownTotals } from '../shared/knownTotals.js';
 import { lackOf } from '../shared/lacking.js';
 import {
   combined,
@@ -25,6 +18,8 @@ import {
   storedChangeWh,
   type RangeData,
 } from '../../passes/rangeData.js';
+import { energyLine } from './evidence.js';
+import { lossesOfTotals } from './fromTotals.js';
 import { METHODS } from './methods.js';
 
 /** Uncertainty of the usable capacity taken from the description: a battery ages, and nameplates are rounded. */
@@ -104,76 +99,10 @@ function storeDoubts(data: RangeData, socChange: number, usableWh: number): Unce
   ];
 }
 
-/** What a store of unknown charge may hold more or less at the end, as a share of its capacity: any charge may follow any. */
-const UNKNOWN_STORE = 0.8;
-
-/** Losses of a range whose flows are known as totals: what is stored is not, but cannot exceed the store. */
-function lossesOfTotals(data: RangeData, { wh, seconds }: KnownTotals): Figure {
-  const { usableWh } = data.parts.at(-1)!.configuration;
-  const isBatteryless = data.parts.every(
-    ({ configuration: { described } }) => described?.battery?.modules === 0,
-  );
-  if (usableWh === null && !isBatteryless) {
-    return notMeasured(
-      'kWh',
-      METHODS.losses,
-      'The usable capacity is not known, so neither is what the battery may hold more or less at the end; describe modules, kWh each and usable share in the system.',
-    );
-  }
-  const store = storeChange(data);
-  const isKnown = store.value !== null;
-  const storeWh = isKnown ? store.value * 1000 : 0;
-  const storeHalf = isKnown ? (store.high! - store.value) * 1000 : UNKNOWN_STORE * (usableWh ?? 0);
-  const doubts = [
-    ...energyUncertainty(data, 'solar', wh.solar, 0).slice(0, 1),
-    ...energyUncertainty(data, 'load', wh.load, 0).slice(0, 1),
-    ...energyUncertainty(data, 'grid', wh.import - wh.export, 0).slice(0, 1),
-    {
-      label: isKnown
-        ? 'change in store'
-        : `what the battery may hold more or less, ${percent(UNKNOWN_STORE)} of its capacity`,
-      half: storeHalf,
-    },
-  ];
-  const half = combined(doubts) / 1000;
-  const lossWh = wh.solar + wh.import - wh.load - wh.export - storeWh;
-  const value = lossWh / 1000;
-  return estimated(
-    { value, low: value - half, high: value + half },
-    {
-      unit: 'kWh',
-      method: METHODS.losses,
-      basis: {
-        coverage: coverageOf(data, seconds),
-        hours: seconds / 3600,
-        shapelessHours: seconds / 3600,
-        configurations: configurationNames(data),
-      },
-      working: [
-        energyLine('solar', wh.solar),
-        energyLine('+ import', wh.import),
-        energyLine('− load', wh.load),
-        energyLine('− export', wh.export),
-        ...(isKnown ? [energyLine('− change in store', storeWh)] : []),
-        energyLine('losses', lossWh, 'result'),
-        ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
-      ],
-      assumptions: [
-        'From totals: energies over the same time, without their course.',
-        ...(isKnown ? [] : ['The charge at both ends is not known; the interval holds what the store can.']),
-      ],
-    },
-  );
-}
-
-function energyLine(label: string, wh: number, role: WorkingLine['role'] = 'input'): WorkingLine {
-  return { label, value: wh / 1000, unit: 'kWh', role };
-}
-
 function losses(data: RangeData): Figure {
   const totals = knownTotals(data, ['solar', 'load', 'import', 'export']);
   if (totals && totals.seconds > 1.5 * data.total.storeS && data.lumps.length > 0)
-    return lossesOfTotals(data, totals);
+    return lossesOfTotals(data, totals, storeChange(data));
   const channels = (['solar', 'load', 'grid'] as const).map((quantity) => channelOf(data, quantity));
   const lack = lackOf(data, ['solar', 'load', 'grid']);
   if (lack) return notMeasured('kWh', METHODS.losses, lack);

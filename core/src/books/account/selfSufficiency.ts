@@ -1,4 +1,4 @@
-import { estimated, insufficient, notMeasured, type Figure } from '../../model/figure.js';
+import { insufficient, notMeasured, type Figure } from '../../model/figure.js';
 import {
   combined,
   energyUncertainty,
@@ -7,21 +7,14 @@ import {
   type Metered,
   uncertaintyLines,
 } from '../shared/uncertainty.js';
-import {
-  channelOf,
-  coverageOf,
-  gradeOf,
-  hoursOf,
-  unshapedOf,
-  unshapedTogether,
-  storedChangeWh,
-  type RangeData,
-} from '../../passes/rangeData.js';
+import { gradeOf, hoursOf, unshapedOf, unshapedTogether, type RangeData } from '../../passes/rangeData.js';
 import { misplaced } from './flows.js';
-import { knownTotals, type KnownTotals } from '../shared/knownTotals.js';
+import { knownTotals } from '../shared/knownTotals.js';
 import { lackOf } from '../shared/lacking.js';
+import { basisOf, carried, coarseNote, scaled } from './evidence.js';
+import { selfConsumptionOfTotals } from './fromTotals.js';
+import { gridPartDoubts, isByGrid, supplyByGrid } from './supplyByGrid.js';
 import { METHODS } from './methods.js';
-import { isOnDc } from '../../passes/bypass.js';
 
 /** Three schools of self-sufficiency, and self-consumption. */
 export function selfSufficiency(data: RangeData): Record<string, Figure> {
@@ -132,68 +125,6 @@ function bySupply(data: RangeData): Figure {
               `${(total.gridChargedBus / 1000).toFixed(1)} kWh were charged from the grid and count as own supply here.`,
             ]
           : []),
-        ...coarseNote(data),
-        ...carried(data),
-      ],
-    },
-  );
-}
-
-/**
- * Whether supply is what the grid did not give: behind an inverter, where solar or battery is measured on the DC side,
- * their power would count conversion as supply; lines between a counter's ticks do not meet the load from step to step.
- */
-function isByGrid(data: RangeData): boolean {
-  return (
-    data.parts.some(({ configuration }) => isOnDc(data.log, configuration)) ||
-    (['solar', 'load', 'battery', 'grid'] as const).some((quantity) => channelOf(data, quantity)?.counter)
-  );
-}
-
-/** Doubts of the grid's part in the load, as a share of the load. */
-function gridPartDoubts(data: RangeData, gridToLoad: number): Uncertainty[] {
-  const { total, accuracy } = data;
-  const load = total.loadBus;
-  return [
-    ...energyUncertainty(data, 'grid', gridToLoad, total.importOnS).map((doubt) => scaled(doubt, 1 / load)),
-    { label: 'load meter', half: (accuracy.load * gridToLoad) / load },
-    {
-      label: 'what charged from the grid: meters of solar, load and battery',
-      half: (Math.hypot(accuracy.solar, accuracy.load, accuracy.battery) * total.gridChargedBus) / load,
-    },
-    ...misplaced(data).map((doubt) => scaled(doubt, 1 / load)),
-  ];
-}
-
-function supplyByGrid(data: RangeData): Figure {
-  const { total } = data;
-  const load = total.loadBus;
-  const gridToLoad = Math.min(load, total.gridToLoadBus);
-  const doubts = gridPartDoubts(data, gridToLoad);
-  const half = combined(doubts);
-  const value = 1 - gridToLoad / load;
-  return gradeOf(
-    data,
-    'solar',
-    'load',
-    'battery',
-    'grid',
-  )(
-    { value, low: Math.max(0, value - half), high: Math.max(value, Math.min(1, value + half)) },
-    {
-      unit: 'share',
-      method: METHODS.supply,
-      basis: basisOf(data, total.busS),
-      working: [
-        { label: 'import', value: total.importBus / 1000, unit: 'kWh', role: 'input' },
-        { label: 'of it into the battery', value: total.gridChargedBus / 1000, unit: 'kWh', role: 'input' },
-        { label: 'of it to the load', value: gridToLoad / 1000, unit: 'kWh', role: 'step' },
-        { label: '÷ load, same intervals', value: load / 1000, unit: 'kWh', role: 'input' },
-        { label: '1 − share from the grid', value, unit: 'share', role: 'result' },
-        ...uncertaintyLines(doubts, 1, 'share'),
-      ],
-      assumptions: [
-        'What the grid gave the load is no supply of the home’s own; what charged from the grid counts as supply here.',
         ...coarseNote(data),
         ...carried(data),
       ],
@@ -331,62 +262,4 @@ function selfConsumption(data: RangeData): Figure {
       assumptions: ['What is lost in the battery counts as consumed at home.', ...coarseNote(data)],
     },
   );
-}
-
-/** From totals all that is exported is taken for solar, of which no more can leave than came. */
-function selfConsumptionOfTotals(data: RangeData, { wh, seconds }: KnownTotals): Figure {
-  const exported = Math.min(1, wh.export / wh.solar);
-  const value = 1 - exported;
-  const doubts: Uncertainty[] = [
-    { label: 'grid meter', half: data.accuracy.grid * exported },
-    { label: 'solar meter', half: data.accuracy.solar * exported },
-  ];
-  const half = combined(doubts);
-  return estimated(
-    { value, low: Math.max(0, value - half), high: Math.min(1, value + half) },
-    {
-      unit: 'share',
-      method: METHODS.selfConsumption,
-      basis: { coverage: coverageOf(data, seconds), shapelessHours: hoursOf(seconds) },
-      working: [
-        { label: 'solar', value: wh.solar / 1000, unit: 'kWh', role: 'input' },
-        { label: '− export', value: wh.export / 1000, unit: 'kWh', role: 'input' },
-        { label: 'self-consumption', value, unit: 'share', role: 'result' },
-        ...uncertaintyLines(doubts, 1, 'share'),
-      ],
-      assumptions: [
-        'From totals: whatever was exported is taken for solar; a battery that sells would make it higher.',
-        'What is lost in the battery counts as consumed at home.',
-      ],
-    },
-  );
-}
-
-function basisOf(data: RangeData, seconds: number) {
-  return {
-    coverage: coverageOf(data, seconds),
-    intervals: Math.round((seconds * 1000) / data.log.stepMs),
-    stepSeconds: data.log.stepMs / 1000,
-  };
-}
-
-function coarseNote({ log }: RangeData): string[] {
-  return log.stepMs >= 1_800_000
-    ? ['Steps of 30 minutes and more hide import and export that both happened within one.']
-    : [];
-}
-
-/** In a short range the store may carry over more than a tenth of the load from before, or to after. */
-function carried(data: RangeData): string[] {
-  const { total } = data;
-  const storeWh = storedChangeWh(data, 'socChangeStore');
-  if (Math.abs(storeWh) <= 0.1 * total.loadWh) return [];
-  const direction = storeWh < 0 ? 'was stored before this range' : 'stays in store at its end';
-  return [
-    `The change in store exceeds 10 % of the load: ${Math.abs(storeWh / 1000).toFixed(1)} kWh ${direction}.`,
-  ];
-}
-
-function scaled({ label, half }: Uncertainty, factor: number): Uncertainty {
-  return { label, half: half * Math.abs(factor) };
 }
