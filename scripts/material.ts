@@ -6,6 +6,7 @@
 import { analyse, readFile, type Column, type Quantity, type SourceLog } from '@long-tally/core';
 import { seededRandom } from '../core/src/statistics/random.js';
 import { countersCsv } from '../core/src/testing/counters.js';
+import { statementCsv } from '../core/src/testing/statement.js';
 import { simulatedStore, STORE_HOME } from '../core/src/testing/store.js';
 import { normal } from './fits.js';
 
@@ -39,28 +40,6 @@ async function readText(text: string): Promise<SourceLog> {
   return read!.log;
 }
 
-/** A statement of the home's days or months. */
-function statement(log: SourceLog, nameOf: (date: string) => string): string {
-  const flows = [
-    ['Solar', 'solar', 1],
-    ['Consumption', 'load', 1],
-    ['Import', 'grid', 1],
-    ['Export', 'grid', -1],
-    ['Battery charged', 'battery', -1],
-    ['Battery discharged', 'battery', 1],
-  ] as const;
-  const sums = new Map<string, number[]>();
-  for (let i = 0; i < log.count; i++) {
-    const name = nameOf(new Date(log.startMs + i * log.stepMs).toISOString().slice(0, 10));
-    const row = sums.get(name) ?? flows.map(() => 0);
-    sums.set(name, row);
-    flows.forEach(([, quantity, sign], f) => {
-      row[f]! += Math.max(0, (sign * log.columns.get(quantity)!.values[i]! * log.stepMs) / 3.6e9);
-    });
-  }
-  return `Date,${flows.map(([name]) => `${name} (kWh)`).join(',')}\n${[...sums].map(([name, row]) => [name, ...row.map((kWh) => kWh.toFixed(1))].join(',')).join('\n')}\n`;
-}
-
 /** Single values that no home has: a register read half, a value of another unit. */
 function withGlitches(log: SourceLog, random: () => number): SourceLog {
   const columns = new Map<Quantity, Column>();
@@ -81,8 +60,8 @@ const MATERIALS: readonly (readonly [name: string, Material])[] = [
   ...[0.01, 0.1, 1].map(
     (digit) => [`counters of ${digit} kWh`, (log: SourceLog) => readText(countersCsv(log, digit))] as const,
   ),
-  ['totals of days', (log) => readText(statement(log, (date) => date))],
-  ['totals of months', (log) => readText(statement(log, (date) => date.slice(0, 7)))],
+  ['totals of days', (log) => readText(statementCsv(log, (date) => date))],
+  ['totals of months', (log) => readText(statementCsv(log, (date) => date.slice(0, 7)))],
 ];
 
 /** Prints the table. */

@@ -1,3 +1,4 @@
+import { correlation } from '../statistics/correlation.js';
 import { finerShift, isShifted } from '../import/merge/clockLag.js';
 import { dayNumberAt } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
@@ -27,6 +28,8 @@ const MOST_LAG_MS = 14 * 3_600_000;
 const LEAST_HOURS = 24;
 /** Correlation that a shift must reach before a clock is doubted. */
 const SURE = 0.6;
+/** A part of a long log tells a lag as well as the whole of it. */
+const MOST_CELLS = 20_000;
 const RATIO_TOLD = 0.05;
 const APART_SHARE = 0.1;
 const APART_WH = 500;
@@ -62,11 +65,11 @@ function compare(quantity: Quantity, a: SourceLog, b: SourceLog, log: Log): Comp
   }
   const hours = (both * stepMs) / 3_600_000;
   if (hours < LEAST_HOURS) return null;
-  const still = correlationAt(x, y, 0);
+  const still = correlation(x, y, 0, MOST_CELLS);
   const most = Math.floor(MOST_LAG_MS / stepMs);
   let best = { lag: 0, r: still };
   for (let lag = -most; lag <= most; lag++) {
-    const r = correlationAt(x, y, lag);
+    const r = correlation(x, y, lag, MOST_CELLS);
     if (r > best.r) best = { lag, r };
   }
   const isFiner = a.stepMs < b.stepMs;
@@ -157,25 +160,6 @@ function means(
     known[cell]!++;
   }
   return sums.map((sum, cell) => (known[cell]! > 0 ? sum / known[cell]! : NaN));
-}
-
-/** Correlation of x with y taken `lag` cells later. */
-function correlationAt(x: Float64Array, y: Float64Array, lag: number): number {
-  let [n, sx, sy, sxx, syy, sxy] = [0, 0, 0, 0, 0, 0];
-  // A part of a long log tells a lag as well as the whole of it.
-  const end = Math.min(x.length, 20_000);
-  for (let i = Math.max(0, -lag); i < end && i + lag < y.length; i++) {
-    const [p, q] = [x[i]!, y[i + lag]!];
-    if (p !== p || q !== q) continue;
-    n++;
-    sx += p;
-    sy += q;
-    sxx += p * p;
-    syy += q * q;
-    sxy += p * q;
-  }
-  const spread = (sxx - (sx * sx) / n) * (syy - (sy * sy) / n);
-  return n > 20 && spread > 0 ? (sxy - (sx * sy) / n) / Math.sqrt(spread) : 0;
 }
 
 /** Clocks that are off against each other, and sums that differ by more than meters do. */

@@ -7,16 +7,9 @@ import { readingsLog, type Reading } from '../../import/merge/readings.js';
 import { parseReadings, readingsText } from '../../import/merge/readingsFile.js';
 import { reconcile } from './reconcile.js';
 import { read, reportOf as reportOfRows, systemOf, TEN_KWH, valueOf } from '../../testing/logs.js';
+import { statementCsv } from '../../testing/statement.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 
-const FLOWS = [
-  ['Solar', 'solar', 1],
-  ['Consumption', 'load', 1],
-  ['Import', 'grid', 1],
-  ['Export', 'grid', -1],
-  ['Battery charged', 'battery', -1],
-  ['Battery discharged', 'battery', 1],
-] as const;
 const DAY_MS = 86_400_000;
 
 // Invented data with known truth: a year of 15 minutes, and the statements its portal would give.
@@ -31,20 +24,7 @@ const log = simulatedStore({
 });
 const course = analyse(STORE_HOME, [log]);
 
-/** A statement of the simulated home: the energies of each of its days put together by a name. */
-function statement(nameOf: (date: string) => string, columns = FLOWS.length): string {
-  const sums = new Map<string, number[]>();
-  for (let i = 0; i < log.count; i++) {
-    const at = new Date(log.startMs + i * log.stepMs).toISOString().slice(0, 10);
-    const row = sums.get(nameOf(at)) ?? FLOWS.map(() => 0);
-    sums.set(nameOf(at), row);
-    FLOWS.forEach(([, quantity, sign], f) => {
-      row[f]! += Math.max(0, (sign * log.columns.get(quantity)!.values[i]! * log.stepMs) / 3.6e9);
-    });
-  }
-  const names = FLOWS.slice(0, columns).map(([name]) => `${name} (kWh)`);
-  return `Date,${names.join(',')}\n${[...sums].map(([name, row]) => [name, ...row.slice(0, columns).map((kWh) => kWh.toFixed(1))].join(',')).join('\n')}\n`;
-}
+const statement = (nameOf: (date: string) => string) => statementCsv(log, nameOf);
 
 const reportOf = async (text: string, home = STORE_HOME): Promise<Report> =>
   analyse(home, [(await read(text, 'statement.csv', undefined, home)).log]);

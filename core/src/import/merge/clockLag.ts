@@ -1,4 +1,5 @@
 import { endMs, type SourceLog } from '../../model/log.js';
+import { correlation } from '../../statistics/correlation.js';
 import type { Quantity } from '../../model/quantity.js';
 
 /** A finer source tells a shift within the step of a coarser one when its own step is so many times shorter. */
@@ -43,30 +44,20 @@ export function finerShift(fine: Source, coarse: Source, quantity: Quantity, aro
   };
   const every = Math.max(1, Math.floor(y.length / MOST_CELLS));
   const whole = coarse.stepMs / fine.stepMs;
-  const correlation = (shiftMs: number) => {
-    let [n, sx, sy, sxx, syy, sxy] = [0, 0, 0, 0, 0, 0];
-    for (let i = 0; i < y.length; i += every) {
-      const fromMs = coarse.startMs + i * coarse.stepMs + shiftMs;
-      const q = y[i]!;
-      if (q !== q || fromMs < fine.startMs || fromMs + coarse.stepMs > endMs(fine)) continue;
+  const ofCoarse = y.filter((_, i) => i % every === 0);
+  const shifted = (shiftMs: number) =>
+    ofCoarse.map((_, k) => {
+      const fromMs = coarse.startMs + k * every * coarse.stepMs + shiftMs;
       const toMs = fromMs + coarse.stepMs;
+      if (fromMs < fine.startMs || toMs > endMs(fine)) return NaN;
       const cells = at(known, toMs) - at(known, fromMs);
-      if (cells < KNOWN_SHARE * whole) continue;
-      const p = (at(sums, toMs) - at(sums, fromMs)) / cells;
-      n++;
-      sx += p;
-      sy += q;
-      sxx += p * p;
-      syy += q * q;
-      sxy += p * q;
-    }
-    const spread = (sxx - (sx * sx) / n) * (syy - (sy * sy) / n);
-    return n > 20 && spread > 0 ? (sxy - (sx * sy) / n) / Math.sqrt(spread) : 0;
-  };
-  const still = correlation(0);
+      return cells < KNOWN_SHARE * whole ? NaN : (at(sums, toMs) - at(sums, fromMs)) / cells;
+    });
+  const together = (shiftMs: number) => correlation(shifted(shiftMs), ofCoarse);
+  const still = together(0);
   let best: Shift = { ms: 0, r: still };
   for (let ms = aroundMs - coarse.stepMs; ms <= aroundMs + coarse.stepMs; ms += MINUTE_MS) {
-    const r = correlation(ms);
+    const r = together(ms);
     if (r > best.r) best = { ms, r };
   }
   return isShifted(still, best) ? best : { ms: 0, r: still };

@@ -3,6 +3,7 @@ import { instantOfLocal, offsetAt, zoneOf } from '../../time/zone.js';
 import { stepOf, type Guess } from './columns.js';
 import type { Conclusion } from './conclusion.js';
 import type { Sample } from './sample.js';
+import { correlation } from '../../statistics/correlation.js';
 import { solarNoonUtc } from '../../time/solarNoon.js';
 import type { TimeColumn } from './timeColumn.js';
 
@@ -241,30 +242,11 @@ function lagOfSoc(
   const b = sample.numbers[battery.field]!;
   const changes = s.map((value, i) => (s[i + 1] ?? NaN) - value);
   const start = Math.abs(correlation(changes, b));
-  const end = Math.abs(correlation(changes.slice(0, -1), b.slice(1)));
+  const end = Math.abs(correlation(changes.slice(0, -1), b, 1));
   if (s.length < 300 || Math.abs(start - end) < 0.05 || Math.max(start, end) < 0.4) return null;
   return start > end
     ? { marks: 'start', best: start, other: end }
     : { marks: 'end', best: end, other: start };
-}
-
-function correlation(a: Float64Array, b: Float64Array): number {
-  const [sums, n] = [{ a: 0, b: 0 }, { count: 0 }];
-  a.forEach((value, i) => {
-    if (Number.isNaN(value) || Number.isNaN(b[i]!)) return;
-    sums.a += value;
-    sums.b += b[i]!;
-    n.count++;
-  });
-  const [meanA, meanB] = [sums.a / n.count, sums.b / n.count];
-  let [ab, aa, bb] = [0, 0, 0];
-  a.forEach((value, i) => {
-    if (Number.isNaN(value) || Number.isNaN(b[i]!)) return;
-    ab += (value - meanA) * (b[i]! - meanB);
-    aa += (value - meanA) ** 2;
-    bb += (b[i]! - meanB) ** 2;
-  });
-  return aa > 0 && bb > 0 ? ab / Math.sqrt(aa * bb) : 0;
 }
 
 /** True when the file's first row stands one step behind midnight and its last at midnight, as whole days labelled at the end do. */
