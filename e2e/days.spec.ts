@@ -79,6 +79,22 @@ test('everything is done with the keyboard too', async ({ page }) => {
   await expect.poll(() => rangeInAddress(page)).toBe('2024-05-21 2024-05-21');
   await expect(dayRow(page, '2024-05-21')).toBeInViewport();
 
+  await page.keyboard.press('/');
+  await page.getByRole('combobox').fill('least solar');
+  await expect(page.getByRole('option')).toHaveCount(20);
+  const kWh = (await page.getByRole('option').allInnerTexts()).map((text) =>
+    Number(/([\d.]+) kWh/.exec(text)![1]),
+  );
+  expect(kWh).toEqual([...kWh].sort((a, b) => a - b));
+  const darkest = (await page.getByRole('option').first().innerText()).split('\n')[0]!;
+  await page.keyboard.press('Enter');
+  await expect(page.locator('[aria-selected="true"]').first()).toBeInViewport();
+  // Its winter: the home lies south of the equator.
+  expect(darkest).toMatch(/ (?:May|June|July|August) /);
+  await page.keyboard.press('/');
+  await page.getByRole('combobox').fill('outage 21 may 2024');
+  await page.keyboard.press('Enter');
+
   await page.keyboard.press('?');
   await expect(page.getByRole('dialog')).toContainText('go to Days, Account, Losses, Wear, Outages, Sources');
   await page.keyboard.press('Escape');

@@ -146,6 +146,7 @@ export {
   periodsOf,
 } from './views/periods.js';
 export { powerSeries, type PowerSeries } from './views/powerSeries.js';
+export { daysBy, RANKED, type Ranked, type RankedDay, rankedDays } from './views/rankedDays.js';
 export { type DayNote, type RollDay, rollOf } from './views/roll.js';
 export { type Row, rowsOf, type Subtotal, subtotal } from './views/rollRows.js';
 export { sunTimes } from './views/sunTimes.js';

@@ -1,4 +1,4 @@
-import type { RollDay } from '@long-tally/core';
+import { rankedDays, type RollDay } from '@long-tally/core';
 import {
   Combobox,
   ComboboxInput,
@@ -9,7 +9,7 @@ import {
   DialogTitle,
 } from '@headlessui/react';
 import { useMemo, useState } from 'react';
-import { dateText } from '../../ui/format.js';
+import { counted, dateText, decimal } from '../../ui/format.js';
 import { noteText } from './DayNotes.js';
 
 const MOST = 20;
@@ -21,7 +21,7 @@ interface Props {
   readonly onFind: (day: number) => void;
 }
 
-/** Finds a day by its date or by what explains it: "outage", "battery empty", "30 June 2024". */
+/** Finds a day by its date, by what explains it, or as the one of most or least: "outage", "30 June 2024", "least solar". */
 export function FindDay({ days, timeZone, onClose, onFind }: Props) {
   const [query, setQuery] = useState('');
   const entries = useMemo(
@@ -43,7 +43,14 @@ export function FindDay({ days, timeZone, onClose, onFind }: Props) {
     .toLowerCase()
     .split(/[\s,]+/)
     .filter(Boolean);
-  const found = entries.filter(({ haystack }) => wanted.every((word) => haystack.includes(word)));
+  const ranked = useMemo(() => rankedDays(days, query), [days, query]);
+  const found = ranked
+    ? ranked.map(({ index, kWh }) => ({
+        index,
+        title: dateText(days[index]!.date, 'long'),
+        words: `${decimal(kWh, 1)} kWh`,
+      }))
+    : entries.filter(({ haystack }) => wanted.every((word) => haystack.includes(word)));
   return (
     <Dialog open onClose={onClose} className="fixed inset-0 z-30">
       <div className="fixed inset-0 bg-ink/25" aria-hidden />
@@ -62,7 +69,7 @@ export function FindDay({ days, timeZone, onClose, onFind }: Props) {
               autoFocus
               aria-label="A date, or a word of what explains the day"
               className="field mt-2"
-              placeholder="a date, or a word: outage, battery empty, June 2024"
+              placeholder="outage, battery empty, June 2024, least solar, most import"
               onChange={(event) => setQuery(event.target.value)}
             />
             <ComboboxOptions static className="mt-1 max-h-72 overflow-y-auto">
@@ -79,7 +86,9 @@ export function FindDay({ days, timeZone, onClose, onFind }: Props) {
             </ComboboxOptions>
           </Combobox>
           <p role="status" className="mt-1 text-faint">
-            {found.length > MOST ? `${found.length} days, the latest ${MOST} shown` : `${found.length} days`}
+            {found.length > MOST
+              ? `${counted(found.length, 'day')}, the ${ranked ? 'first' : 'latest'} ${MOST} shown`
+              : counted(found.length, 'day')}
           </p>
         </DialogPanel>
       </div>
