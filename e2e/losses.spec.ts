@@ -40,6 +40,28 @@ test('the account shows both sides, the flows, the periods beside the year befor
   await byPeriod.getByRole('button', { name: 'Show 62 more' }).press('Enter');
   await expect(periods).toHaveCount(2 + 124);
 
+  // Above the most there is no day, below the least there are all, and above the mean some.
+  const spread = page.getByRole('region', { name: 'Least, mean and most of a day' });
+  const kWh = (await spread.getByRole('row', { name: /^load/ }).getByRole('cell').allInnerTexts()).map(
+    Number,
+  );
+  const [mean, least, , most] = kWh as [number, number, number, number];
+  expect(least).toBeLessThan(mean);
+  expect(most).toBeGreaterThan(mean);
+  await spread.getByLabel('Days with').selectOption('load');
+  const counted = async (level: number) => {
+    await spread.getByRole('textbox').fill(String(level));
+    return (await spread.getByRole('status').innerText()).match(/\d+/g)!.map(Number) as [number, number];
+  };
+  const [none] = await counted(most + 0.1);
+  const [above, known] = await counted(mean);
+  expect(none).toBe(0);
+  expect(above).toBeGreaterThan(0);
+  expect(above).toBeLessThan(known);
+  expect((await counted(least - 0.1))[0]).toBe(known);
+  await spread.getByRole('textbox').fill('many');
+  await expect(spread.getByRole('status')).toHaveText('“many” is no number of kWh.');
+
   const list = page.getByRole('region', { name: 'Days that touched the grid' });
   const all = await list.getByRole('listitem').count();
   await list.getByLabel('cause').selectOption('outage');

@@ -30,6 +30,7 @@ import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../protocol.js';
 import { DayNotes } from '../days/DayNotes.js';
+import { DaySpread } from './DaySpread.js';
 import { Stated } from './Stated.js';
 
 const SCHOOLS = [
@@ -124,6 +125,7 @@ function Page({ home, days, report, range }: PageProps) {
         {width > 0 && <FlowBars figures={report.figures} width={width} onOpen={open} />}
       </div>
       <Periods days={days} range={range} />
+      <DaySpread homeId={home.id} days={days} range={range} />
       <Contacts home={home} days={days} range={range} />
     </RangeFrame>
   );
