@@ -50,7 +50,7 @@ export function sunlightFindings(log: Log, system: System): Finding[] {
         severity: 'warning',
         fromMs: log.startMs,
         toMs: endMs(log),
-        message: `The middle of the solar day lies ${Math.abs(middle).toFixed(1)} h ${middle > 0 ? 'behind' : 'before'} the sun's highest stand: the clock of the log seems to be off.`,
+        message: `The middle of the solar day lies ${Math.abs(middle).toFixed(1)} h ${middle > 0 ? 'behind' : 'before'} the sun's highest point: the clock of the log seems to be off.`,
         source,
         kWh: night?.kWh ?? null,
         proposal: { kind: 'shift', source, byMs, stretches: null },
@@ -60,7 +60,7 @@ export function sunlightFindings(log: Log, system: System): Finding[] {
   return [...dstFinding(usable, source), ...(night ? [night] : [])];
 }
 
-/** By day: how many hours the middle of its light lies behind the sun's highest stand. */
+/** By day: how many hours the middle of its light lies behind the sun's highest point. */
 function sunDays(log: Log, values: Float64Array, longitude: number): SunDay[] {
   const zone = zoneOf(log.zone);
   let topW = 0;
@@ -173,7 +173,7 @@ function nightFinding(
 }
 
 /**
- * Hours between the sun's highest stand and its setting, geometric; 12 where it does not set, 0 where it does not rise.
+ * Hours between the sun's highest point and its setting, geometric; 12 where it does not set, 0 where it does not rise.
  * @source cos h = −tan φ tan δ; declination after Cooper (1969), from memory
  */
 function halfDayH(ms: number, latitude: number): number {

@@ -61,7 +61,7 @@ export function zoneConclusion(
   }
   const text = (hours: number) => `${Math.abs(hours).toFixed(1)} h ${hours < 0 ? 'before' : 'after'}`;
   const said = (zone: string, off: number) =>
-    `read in ${zone}, the middle of the solar day lies ${text(off)} the sun's highest stand`;
+    `read in ${zone}, the middle of the solar day lies ${text(off)} the sun's highest point`;
   if (Math.abs(atSite) <= tolerance) {
     const asks = Math.abs(atUtc) + CLEARLY_BETTER_H < Math.abs(atSite);
     return {
@@ -153,7 +153,7 @@ function solarMiddle(
   return { dayMs: readings[Math.floor(readings.length / 2)]!, hour: ((hour % 24) + 24) % 24 };
 }
 
-/** Hours by which the middle of the solar day lies behind the sun's highest stand, if the clock is that of a zone. */
+/** Hours by which the middle of the solar day lies behind the sun's highest point, if the clock is that of a zone. */
 function hoursOff({ dayMs, hour }: { dayMs: number; hour: number }, zone: string, system: System): number {
   const clock = zoneOf(zone);
   const offsetH = offsetAt(clock, instantOfLocal(clock, dayMs)) / 3_600_000;
