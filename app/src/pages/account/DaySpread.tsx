@@ -4,6 +4,7 @@ import { Link } from 'react-router';
 import { ChoiceField } from '../../ui/ChoiceField.js';
 import { counted, dateText, decimal } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 interface Props {
   readonly homeId: string;
@@ -24,7 +25,7 @@ export function DaySpread({ homeId, days, range }: Props) {
   const [level, setLevel] = useState('');
   const spread = spreads.find(({ energy }) => energy === chosen) ?? spreads[0];
   if (!spread) return null;
-  const levelKWh = level.trim() === '' ? NaN : Number(level.replace(',', '.'));
+  const levelKWh = typedNumber(level);
   const above = Number.isNaN(levelKWh) ? null : spread.ranked.filter(({ kWh }) => kWh > levelKWh).length;
   const dayCell = ({ index, kWh }: RankedDay) => (
     <>

@@ -2,6 +2,7 @@ import { useId, useState } from 'react';
 import { useReconciliationQuery } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
 import type { At } from '../../protocol.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 interface Props {
   readonly at: At;
@@ -13,7 +14,7 @@ interface Props {
 export function Stated({ at, from, to }: Props) {
   const id = useId();
   const [text, setText] = useState('');
-  const percent = text.trim() === '' ? NaN : Number(text.replace(',', '.'));
+  const percent = typedNumber(text);
   const isShare = percent >= -100 && percent <= 100;
   const { currentData: reckonings } = useReconciliationQuery(
     { at, from, to, stated: percent / 100 },

@@ -2,7 +2,12 @@ import { instantOfLocal, NOTE_KINDS, zoneOf, type JournalNote, type NoteKind } f
 import { useId, useState } from 'react';
 import type { StoredNote } from '../../db/database.js';
 import { clockOf } from '../../ui/format.js';
+import { ChoiceField } from '../../ui/ChoiceField.js';
+import { FormFoot } from '../../ui/FormFoot.js';
+import { NumberField } from '../../ui/NumberField.js';
+import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 interface Props {
   readonly timeZone: string;
@@ -25,7 +30,7 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
   const [leaveOut, setLeaveOut] = useState(edited?.leaveOut ?? false);
   const [problem, setProblem] = useState<string | null>(null);
   const save = async () => {
-    const lasts = Number(hours.replace(',', '.'));
+    const lasts = typedNumber(hours);
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(from)) {
       setProblem('Choose the date and time from which it holds.');
       return;
@@ -50,38 +55,14 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
         void save();
       }}
     >
-      <Labelled id={`${id}-from`} text="From">
-        <input
-          id={`${id}-from`}
-          type="datetime-local"
-          className="field"
-          value={from}
-          onChange={(event) => setFrom(event.target.value)}
-        />
-      </Labelled>
-      <Labelled id={`${id}-hours`} text="Lasts, h">
-        <input
-          id={`${id}-hours`}
-          className="field"
-          inputMode="decimal"
-          value={hours}
-          onChange={(event) => setHours(event.target.value)}
-        />
-      </Labelled>
-      <Labelled id={`${id}-kind`} text="About">
-        <select
-          id={`${id}-kind`}
-          className="field"
-          value={kind}
-          onChange={(event) => setKind(event.target.value as NoteKind)}
-        >
-          {NOTE_KINDS.map(([one, , words]) => (
-            <option key={one} value={one}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </Labelled>
+      <TimeField text="From" value={from} onChange={setFrom} />
+      <NumberField text="Lasts, h" value={hours} onChange={setHours} />
+      <ChoiceField
+        text="About"
+        value={kind}
+        choices={NOTE_KINDS.map(([one, , words]) => [one, words] as const)}
+        onChange={setKind}
+      />
       <Labelled id={`${id}-text`} text="In your words">
         <input
           id={`${id}-text`}
@@ -95,19 +76,11 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
         <input type="checkbox" checked={leaveOut} onChange={(event) => setLeaveOut(event.target.checked)} />
         Leave this stretch out of every figure
       </label>
-      <p className="col-span-full flex gap-4">
-        <button type="submit" className="action">
-          {edited ? 'Write the change' : 'Write the note'}
-        </button>
-        {edited && (
-          <button type="button" className="quiet text-faint" onClick={onCancel}>
-            Leave it as it was
-          </button>
-        )}
-      </p>
-      <p role="alert" className="col-span-full text-red empty:hidden">
-        {problem}
-      </p>
+      <FormFoot
+        write={edited ? 'Write the change' : 'Write the note'}
+        onCancel={edited ? onCancel : null}
+        problem={problem}
+      />
     </form>
   );
 }

@@ -5,12 +5,13 @@ import { useForm } from 'react-hook-form';
 import { z } from 'zod';
 import { decimal } from '../../ui/format.js';
 import { Labelled } from '../../ui/Labelled.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 /** A number as it is typed, with a point or a comma. */
 function between(low: number, high: number, unit: string) {
   return z
     .string()
-    .transform((text) => (text.trim() === '' ? NaN : Number(text.replace(',', '.'))))
+    .transform(typedNumber)
     .refine((value) => value >= low && value <= high, { error: `Write ${unit} from ${low} to ${high}.` });
 }
 

@@ -7,6 +7,7 @@ import { ChoiceField } from '../../ui/ChoiceField.js';
 import { NumberField } from '../../ui/NumberField.js';
 import type { At } from '../../protocol.js';
 import { SUN, type Sun } from './words.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 /** A load that is typed is as uncertain as what is switched on. */
 const LOAD_OFF = 0.1;
@@ -38,9 +39,9 @@ export function Runtime({ at, from, to, runsOn, parts, socNow, loadW, hasUsual }
   const [mode, setMode] = useState<Mode>('steady');
   const [load, setLoad] = useState(loadW === null ? '' : String(Math.round(loadW)));
   const [on, setOn] = useState<readonly string[]>([]);
-  const soc = charge.trim() === '' ? NaN : Number(charge.replace(',', '.')) / 100;
+  const soc = typedNumber(charge) / 100;
   const isCharge = soc >= 0 && soc <= 1;
-  const typed = load.trim() === '' ? NaN : Number(load.replace(',', '.'));
+  const typed = typedNumber(load);
   const named = parts.filter(({ name }) => on.includes(name)).reduce((sum, { onW }) => sum + onW, 0);
   const watts = mode === 'parts' ? named : typed;
   const modes: (readonly [Mode, string])[] = [

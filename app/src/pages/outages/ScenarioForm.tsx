@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { ChoiceField } from '../../ui/ChoiceField.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { SUN, type Sun } from './words.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 interface Props {
   /** Parts of the load that are logged by name. */
@@ -26,12 +27,11 @@ export function OptionForm({ parts, onAdd }: Props) {
   const [start, setStart] = useState<Start>('logged');
   const [charge, setCharge] = useState('50');
   const [problem, setProblem] = useState<string | null>(null);
-  const number = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')));
   const add = () => {
     const [kept, most, soc] = [
-      number(share) / 100,
-      cap.trim() === '' ? Infinity : number(cap),
-      number(charge) / 100,
+      typedNumber(share) / 100,
+      cap.trim() === '' ? Infinity : typedNumber(cap),
+      typedNumber(charge) / 100,
     ];
     const wrong = !(kept > 0 && kept <= 1)
       ? 'Write the share of the load from 1 to 100 %.'

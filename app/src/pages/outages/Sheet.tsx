@@ -18,6 +18,7 @@ import { useRange } from '../../ui/useRange.js';
 import type { Roll } from '../../protocol.js';
 import type { Home } from '../../db/database.js';
 import { CAUTIONS } from './cautions.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 /** Doubt of a load that nobody measures in an outage. */
 const LOAD_OFF = 0.1;
@@ -178,7 +179,7 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
           </thead>
           <tbody>
             {levels.map(({ name, watts }) => (
-              <LevelRow key={name} name={name} watts={Number(watts.replace(',', '.'))} runsOn={runsOn} />
+              <LevelRow key={name} name={name} watts={typedNumber(watts)} runsOn={runsOn} />
             ))}
           </tbody>
         </table>

@@ -6,6 +6,7 @@ import { NoLog } from '../../ui/NoLog.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { CAUTIONS } from './cautions.js';
 import { Steady } from './Runtime.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 /** What can be told of an outage before there is a log: how long a charge lasts at a load, by the capacity as described. */
 export function WithoutLog({ home }: { readonly home: Home }) {
@@ -13,8 +14,7 @@ export function WithoutLog({ home }: { readonly home: Home }) {
   const [load, setLoad] = useState('500');
   const runsOn = describedRunsOn(home.system);
   if (!runsOn) return <NoLog home={home} />;
-  const typed = (text: string) => (text.trim() === '' ? NaN : Number(text.replace(',', '.')));
-  const [soc, watts] = [typed(charge) / 100, typed(load)];
+  const [soc, watts] = [typedNumber(charge) / 100, typedNumber(load)];
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
       <h1 className="text-xl">Outages</h1>

@@ -2,7 +2,11 @@ import { counterText, FLOWS, instantOfLocal, zoneOf, type Flow, type Reading } f
 import { useId, useState } from 'react';
 import type { StoredReading } from '../../db/database.js';
 import { clockOf } from '../../ui/format.js';
+import { FormFoot } from '../../ui/FormFoot.js';
+import { NumberField } from '../../ui/NumberField.js';
+import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 interface Props {
   readonly timeZone: string;
@@ -41,11 +45,11 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
   const save = async () => {
     const typed = FLOWS.filter((flow) => shown[flow].trim() !== '');
     const counters = Object.fromEntries(
-      typed.map((flow) => [flow, numberIn(shown[flow])]),
+      typed.map((flow) => [flow, typedNumber(shown[flow])]),
     ) as Reading['counters'];
     const decimals = Object.fromEntries(typed.map((flow) => [flow, decimalsIn(shown[flow])]));
     const wrong = typed.find((flow) => !(counters[flow]! >= 0 && counters[flow]! <= 1e9));
-    const [soc, celsius] = [numberIn(charge), numberIn(warmth)];
+    const [soc, celsius] = [typedNumber(charge), typedNumber(warmth)];
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(at)) setProblem('Choose the date and time of the reading.');
     else if (wrong)
       setProblem(`"${shown[wrong]}" is no reading of the ${wrong} counter: write kWh, for example 12345.6.`);
@@ -72,17 +76,6 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
       setNote('');
     }
   };
-  const field = (name: string, text: string, value: string, onChange: (value: string) => void) => (
-    <Labelled key={name} id={`${id}-${name}`} text={text}>
-      <input
-        id={`${id}-${name}`}
-        className="field text-right"
-        inputMode="decimal"
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      />
-    </Labelled>
-  );
   return (
     <form
       aria-label={edited ? 'A reading corrected' : 'A new reading'}
@@ -92,20 +85,18 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
         void save();
       }}
     >
-      <Labelled id={`${id}-at`} text="Read at">
-        <input
-          id={`${id}-at`}
-          type="datetime-local"
-          className="field"
-          value={at}
-          onChange={(event) => setAt(event.target.value)}
+      <TimeField text="Read at" value={at} onChange={setAt} />
+      {FLOWS.map((flow) => (
+        <NumberField
+          key={flow}
+          text={`${flow} counter, kWh`}
+          className="text-right"
+          value={shown[flow]}
+          onChange={(value) => setShown({ ...shown, [flow]: value })}
         />
-      </Labelled>
-      {FLOWS.map((flow) =>
-        field(flow, `${flow} counter, kWh`, shown[flow], (value) => setShown({ ...shown, [flow]: value })),
-      )}
-      {field('soc', 'state of charge, %', charge, setCharge)}
-      {field('celsius', 'battery, °C', warmth, setWarmth)}
+      ))}
+      <NumberField text="state of charge, %" className="text-right" value={charge} onChange={setCharge} />
+      <NumberField text="battery, °C" className="text-right" value={warmth} onChange={setWarmth} />
       <Labelled id={`${id}-note`} text="Note">
         <input
           id={`${id}-note`}
@@ -115,25 +106,13 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
           onChange={(event) => setNote(event.target.value)}
         />
       </Labelled>
-      <p className="col-span-full flex gap-4">
-        <button type="submit" className="action">
-          {edited ? 'Write the correction' : 'Write down'}
-        </button>
-        {edited && (
-          <button type="button" className="quiet text-faint" onClick={onCancel}>
-            Leave it as it was
-          </button>
-        )}
-      </p>
-      <p role="alert" className="col-span-full text-red empty:hidden">
-        {problem}
-      </p>
+      <FormFoot
+        write={edited ? 'Write the correction' : 'Write down'}
+        onCancel={edited ? onCancel : null}
+        problem={problem}
+      />
     </form>
   );
-}
-
-function numberIn(text: string): number {
-  return text.trim() === '' ? NaN : Number(text.replace(',', '.'));
 }
 
 function decimalsIn(text: string): number {

@@ -8,6 +8,7 @@ import {
 } from '@long-tally/core';
 import { z } from 'zod';
 import { known, knownOrNone, number, percent, share, text, typed, typedClock } from './typed.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 const warranty = z.object({
   years: typed(0.5, 50, 'years'),
@@ -20,7 +21,7 @@ const warranty = z.object({
 
 const array = z.object({
   name: z.string(),
-  kWp: z.string().refine((value) => Number(value.replace(',', '.')) > 0, {
+  kWp: z.string().refine((value) => typedNumber(value) > 0, {
     error: 'Write the size in kWp, for example 4.8.',
   }),
   tilt: typed(0, 90, 'degrees'),

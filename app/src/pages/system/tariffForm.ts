@@ -1,6 +1,7 @@
 import type { System } from '@long-tally/core';
 import { z } from 'zod';
 import { known, number, text, typed, typedClock } from './typed.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 type Tariff = NonNullable<System['tariffs']>[number];
 type Rate = NonNullable<Tariff['import']>[number];
@@ -12,7 +13,7 @@ const DAY_SETS = {
 } as const satisfies Record<string, Rate['days']>;
 
 const rate = z.object({
-  rate: z.string().refine((value) => value.trim() !== '' && !Number.isNaN(Number(value.replace(',', '.'))), {
+  rate: z.string().refine((value) => !Number.isNaN(typedNumber(value)), {
     error: 'Write the price of a kWh, for example 0.21.',
   }),
   days: z.enum(['all', 'week', 'weekend']),

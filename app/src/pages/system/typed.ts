@@ -1,11 +1,12 @@
 import { z } from 'zod';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 /** A number as typed: empty is not known. */
 export function typed(low: number, high: number, what: string) {
   return z.string().refine(
     (text) => {
       if (text.trim() === '') return true;
-      const value = Number(text.replace(',', '.'));
+      const value = typedNumber(text);
       return value >= low && value <= high;
     },
     { error: `Write ${what} from ${low} to ${high}, or leave it empty.` },
@@ -23,8 +24,7 @@ export const text = (value: number | null | undefined) =>
   value === undefined || value === null ? '' : String(value);
 export const percent = (value: number | undefined) =>
   value === undefined ? '' : String(Number((value * 100).toPrecision(6)));
-export const number = (typedText: string) =>
-  typedText.trim() === '' ? undefined : Number(typedText.replace(',', '.'));
+export const number = (typedText: string) => (typedText.trim() === '' ? undefined : typedNumber(typedText));
 export const share = (typedText: string) => {
   const value = number(typedText);
   return value === undefined ? undefined : value / 100;

@@ -5,11 +5,12 @@ import { z } from 'zod';
 import { saveSystem } from '../../db/homes.js';
 import type { Home } from '../../db/database.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { typedNumber } from '../../ui/typedNumber.js';
 
 const typed = (low: number, high: number, what: string) =>
   z
     .string()
-    .transform((text) => (text.trim() === '' ? NaN : Number(text.replace(',', '.').replaceAll(' ', ''))))
+    .transform((text) => typedNumber(text.replaceAll(' ', '')))
     .refine((value) => value >= low && value <= high, { error: `Write ${what} from ${low} to ${high}.` });
 
 const schema = z.object({

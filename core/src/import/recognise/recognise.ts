@@ -150,12 +150,7 @@ export function recognise(dialect: Dialect, system: System): Recognition | NotRe
   return {
     mapping: {
       schema: 'long-tally/mapping@1',
-      table: {
-        separator: dialect.separator,
-        decimal: dialect.decimal,
-        headerLine: dialect.headerLine,
-        skipLines: dialect.skipLines,
-      },
+      table: tableOf(dialect),
       time: {
         columns: time.fields.map((field) => dialect.names[field]!),
         format: time.format,
@@ -180,6 +175,10 @@ export function recognise(dialect: Dialect, system: System): Recognition | NotRe
   };
 }
 
+function tableOf({ separator, decimal, headerLine, skipLines }: Dialect): Mapping['table'] {
+  return { separator, decimal, headerLine, skipLines };
+}
+
 /** A table of which neither column nor, without `time`, the time is known: everything is asked. */
 function openRecognition(dialect: Dialect, time: TimeColumn | null, system: System): Recognition {
   const asked = (about: string, says: string, evidence: string): Conclusion => ({
@@ -194,12 +193,7 @@ function openRecognition(dialect: Dialect, time: TimeColumn | null, system: Syst
   return {
     mapping: {
       schema: 'long-tally/mapping@1',
-      table: {
-        separator: dialect.separator,
-        decimal: dialect.decimal,
-        headerLine: dialect.headerLine,
-        skipLines: dialect.skipLines,
-      },
+      table: tableOf(dialect),
       time: {
         columns: time ? time.fields.map((field) => names[field]!) : [names[0]!],
         format: time?.format ?? 'ymd',
