@@ -6,6 +6,8 @@ import {
   iso,
   kW,
   localIso,
+  NET,
+  net,
   shape,
   SOC,
   text,
@@ -312,11 +314,7 @@ export const MORE_SHAPES: readonly Shape[] = [
     text({
       header: [
         'Time',
-        'PV Power (W)',
-        'Load Power (W)',
-        'Grid Power (W)',
-        'Battery Power (W)',
-        'SOC (%)',
+        ...NET,
         'Rain (mm)',
         'Irradiance (W/m2)',
         'Outdoor temp (°F)',
@@ -325,11 +323,7 @@ export const MORE_SHAPES: readonly Shape[] = [
       ],
       row: (one, i) => [
         localIso(one.ms),
-        one.solar,
-        one.load,
-        one.grid,
-        one.battery,
-        one.soc,
+        ...net(one),
         i % 40 ? 0 : 0.2,
         Math.round(one.solar / 4),
         60 + (i % 12),
@@ -341,24 +335,8 @@ export const MORE_SHAPES: readonly Shape[] = [
   shape(
     'an appliance beside the flows',
     text({
-      header: [
-        'Time',
-        'PV Power (W)',
-        'Load Power (W)',
-        'Grid Power (W)',
-        'Battery Power (W)',
-        'SOC (%)',
-        'Heat pump (W)',
-      ],
-      row: (one, i) => [
-        localIso(one.ms),
-        one.solar,
-        one.load,
-        one.grid,
-        one.battery,
-        one.soc,
-        i % 30 < 8 ? 900 : 0,
-      ],
+      header: ['Time', ...NET, 'Heat pump (W)'],
+      row: (one, i) => [localIso(one.ms), ...net(one), i % 30 < 8 ? 900 : 0],
     }),
   ),
   shape(
