@@ -88,7 +88,7 @@ describe('a step of a store', () => {
           else expect(did.servedW).toBe(met.loadW);
         },
       ),
-      { numRuns: 2000 },
+      { numRuns: 3000 },
     );
   });
 
@@ -97,6 +97,8 @@ describe('a step of a store', () => {
     expect([did.dischargeW, did.importW, did.storedWh]).toEqual([1000, 500, 2000]);
     const idle = step({ ...HOME, idleW: 40 }, GRID, 2000, { ...HOUR, loadW: 300 });
     expect([idle.importW, idle.storedWh, idle.ownFromGridW]).toEqual([340, 2000, 40]);
+    const nearlyThere = step({ ...HOME, idleW: 64 }, { ...GRID, reserveWh: 0 }, 64, { ...HOUR, loadW: 64 });
+    expect([nearlyThere.importW, nearlyThere.storedWh, nearlyThere.ownFromGridW]).toEqual([64, 0, 0]);
   });
 
   test('stores the sun that the load leaves, sells what it has no room for, and holds back beyond the limit of export', () => {

@@ -132,7 +132,10 @@ function connected(
   const isUsed = policy.strategy === 'self-use';
   const target = targetAt(policy, minute);
   const floorWh = Math.max(policy.reserveWh, target);
-  const dischargeW = isUsed && net > 0 ? dischargeGiven(parameters, storedWh, net, floorWh, hours) : 0;
+  // At its reserve the grid carries the store's own draw; above it the store does, before it serves the load.
+  const ownFromGridW = storedWh - floorWh < idleW * hours ? idleW : 0;
+  const forLoadWh = storedWh - (idleW - ownFromGridW) * hours;
+  const dischargeW = isUsed && net > 0 ? dischargeGiven(parameters, forLoadWh, net, floorWh, hours) : 0;
   const keptW = isUsed && net < 0 ? chargeTaken(parameters, storedWh, -net, hours) : 0;
   const wantedW =
     storedWh < target
@@ -140,8 +143,6 @@ function connected(
       : 0;
   const askedW = Math.max(fromGridW, wantedW);
   const boughtW = askedW > 0 ? chargeTaken(parameters, storedWh, keptW + askedW, hours) - keptW : 0;
-  // At its reserve the grid carries the store's own draw.
-  const ownFromGridW = storedWh - floorWh < idleW * hours ? idleW : 0;
   const spareW = Math.max(0, -net) - keptW;
   const exportW = Math.min(spareW, policy.exportLimitW);
   into.storedWh = storedAfter(parameters, storedWh, keptW + boughtW, dischargeW, idleW - ownFromGridW, hours);
