@@ -25,7 +25,10 @@ export interface Truth {
   readonly gridCharged?: boolean;
   /** Share of the capacity lost a year. */
   readonly fadeAYear?: number;
-  /** Share by which the capacity swings with the season, half of it up and half down; its temperature is logged then. */
+  /**
+   * Share by which the capacity swings with the temperature of a year, half of it up and half down; sun and load have
+   * seasons of their own then, and the temperature is logged.
+   */
   readonly season?: number;
   /** False for a monitor that counts against the nameplate and is only set anew at full. */
   readonly relearns?: boolean;
@@ -84,21 +87,24 @@ export function simulatedStore(truth: Truth): SourceLog {
   const temperature = new Float64Array(count);
   let stored = CAPACITY_WH * 0.6;
   let shown = 0.6;
-  let [sky, use] = [1, 1];
+  let [sky, use, warmer] = [1, 1, 0];
   for (let i = 0; i < count; i++) {
     const hour = (i * hours) % 24;
     const day = Math.floor((i * hours) / 24);
-    if (hour < hours / 2 && !truth.alike) {
-      sky = 0.5 + 0.7 * random();
-      use = 0.45 + 1.3 * random();
-    }
-    const sun = Math.max(0, 4200 * sky * Math.sin((Math.PI * (hour - 6)) / 12));
-    const need = use * (260 + (hour > 18 && hour < 22 ? 700 : 0)) + (truth.alike ? 0 : 60 * random());
     const year = (i * hours) / 8766;
     const summer = Math.cos(2 * Math.PI * (year - 0.5));
-    temperature[i] = 20 + 12 * summer;
+    if (hour < hours / 2 && !truth.alike) {
+      sky = (0.5 + 0.7 * random()) * (truth.season === undefined ? 1 : 1 + 0.3 * summer);
+      use = (0.45 + 1.3 * random()) * (truth.season === undefined ? 1 : 1 - 0.2 * summer);
+    }
+    // Warm and cold weeks beside the season.
+    if (hour < hours / 2 && truth.season !== undefined) warmer = 0.8 * warmer + 3 * (random() - 0.5);
+    const sun = Math.max(0, 4200 * sky * Math.sin((Math.PI * (hour - 6)) / 12));
+    const need = use * (260 + (hour > 18 && hour < 22 ? 700 : 0)) + (truth.alike ? 0 : 60 * random());
+    temperature[i] = 20 + 12 * summer + warmer;
+    const warmth = (temperature[i]! - 20) / 12;
     const capacity =
-      CAPACITY_WH * (1 - (truth.fadeAYear ?? 0) * year) * (1 + ((truth.season ?? 0) / 2) * summer);
+      CAPACITY_WH * (1 - (truth.fadeAYear ?? 0) * year) * (1 + ((truth.season ?? 0) / 2) * warmth);
     stored = Math.min(stored, capacity);
     const level = stored / capacity;
     const taper = level > 0.97 ? Math.max(0.015, (1 - level) / 0.03) : 1;

@@ -13,7 +13,7 @@ import { CUT_OFF, cutOffDrift, cutOffNow, DRIFT, FROM_CHARGE, fromCharge } from 
 import { END, endOfLife, ENDS } from './endOfLife.js';
 import { assumptionsOf, basisOf, gradeOf } from './evidence.js';
 import { HEALTH, health } from './stateOfHealth.js';
-import { fadeOf, capacityAssessment, type CapacityAssessment } from '../shared/capacityAssessment.js';
+import { capacityAssessment, fadeBySlope, fadeOf, type CapacityAssessment } from '../shared/capacityAssessment.js';
 import { yearOnYear, type Bounded } from '../shared/capacityTrend.js';
 
 const NAMES = 'State-of-health parameters of stationary storage: EU Regulation 2023/1542, Annex VII.';
@@ -135,7 +135,7 @@ function fade(of: CapacityAssessment): Figure {
     unit: 'share/year',
     method: FADE,
     basis: { ...basisOf(of), years: trend.years, ...rank, mannKendallP: trend.p ?? 1 },
-    working: rateLines(trend.slope!, rate, base),
+    working: rateLines(of, trend.slope!, rate, base),
     assumptions: assumptionsOf(of),
   });
 }
@@ -146,36 +146,41 @@ function baseOf({ reference, configuration }: CapacityAssessment): number | null
   return reference?.wh ?? configuration.usableWh;
 }
 
-function rateLines(slope: Bounded, rate: Bounded, base: number): WorkingLine[] {
+function rateLines(
+  { meterDrift }: CapacityAssessment,
+  slope: Bounded,
+  rate: Bounded,
+  base: number,
+): WorkingLine[] {
   return [
     { label: 'slope, a year', value: slope.value / 1000, unit: 'kWh', role: 'input' },
     { label: '÷ reference', value: base / 1000, unit: 'kWh', role: 'input' },
     { label: 'fade', value: rate.value, unit: 'share/year', role: 'result' },
     {
       label: 'bootstrap over months',
-      value: (rate.high - rate.low) / 2,
+      value: (slope.high - slope.low) / 2 / base,
       unit: 'share/year',
       role: 'uncertainty',
     },
+    { label: 'drift of the battery’s meter', value: meterDrift, unit: 'share/year', role: 'uncertainty' },
   ];
 }
 
 function fadeByYears(of: CapacityAssessment): Figure {
   const slope = yearOnYear(of.trend.blocks);
-  const base = baseOf(of);
-  if (!slope || base === null)
+  const rate = slope && fadeBySlope(of, slope);
+  if (!rate)
     return insufficient(
       'share/year',
       YEAR_ON_YEAR,
       'Months one year apart are needed, six pairs of them. A range of eighteen months or more would supply them.',
       basisOf(of),
     );
-  const rate = { value: -slope.value / base, low: -slope.high / base, high: -slope.low / base };
   return gradeOf(of)(rate, {
     unit: 'share/year',
     method: YEAR_ON_YEAR,
     basis: basisOf(of),
-    working: rateLines(slope, rate, base),
+    working: rateLines(of, slope, rate, baseOf(of)!),
     assumptions: assumptionsOf(of),
   });
 }

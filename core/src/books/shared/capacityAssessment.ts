@@ -15,6 +15,8 @@ const MEETINGS_SHARE = 0.05;
 const NEAR_EMPTY = 0.3;
 /** A charge at the cut-off that rises by more than this in a year shows a capacity that the monitor does not. */
 const DRIFTS = 0.005;
+/** Over the years of a trend a meter keeps its gain to this share of its accuracy. */
+const KEEPS_GAIN = 0.05;
 
 /** What a range says of the capacity of the configuration at its end. */
 export interface CapacityAssessment {
@@ -43,6 +45,8 @@ export interface CapacityAssessment {
   readonly deepRuns: number;
   /** Shares by which the meter and the monitor may be off all along. */
   readonly systematic: number;
+  /** Share a year by which a drift of the battery's meter may pass for a fade. */
+  readonly meterDrift: number;
 }
 
 /** Two books read the assessment of a range; it is made once. */
@@ -103,6 +107,7 @@ function assess(data: RangeData): CapacityAssessment | null {
     resets,
     deepRuns,
     systematic: Math.hypot(data.accuracy.battery, data.accuracy.soc / depths[Math.floor(depths.length / 2)]!),
+    meterDrift: (KEEPS_GAIN * data.accuracy.battery) / Math.max(1, trend.years),
   };
 }
 
@@ -115,15 +120,23 @@ export function emptied(resets: readonly Reset[]): Reset[] {
 }
 
 /** Loss of capacity a year as a share of the reference, positive for a loss; null where there is no rate. */
-export function fadeOf({ trend, reference, configuration }: CapacityAssessment): Bounded | null {
+export function fadeOf(assessment: CapacityAssessment): Bounded | null {
+  const { slope } = assessment.trend;
+  return slope && fadeBySlope(assessment, slope);
+}
+
+/** A slope of the capacity, Wh a year, as a loss in shares of the reference; null where there is nothing to set it against. */
+export function fadeBySlope(
+  { reference, configuration, meterDrift }: CapacityAssessment,
+  { value, low, high }: Bounded,
+): Bounded | null {
   const base = reference?.wh ?? configuration.usableWh;
-  if (!trend.slope || base === null) return null;
-  const { value, low, high } = trend.slope;
+  if (base === null) return null;
   // Where the reference is off, the rate is off with it.
   const own = (Math.abs(value) / base) * (reference?.off ?? 0);
   return {
     value: -value / base,
-    low: -value / base - Math.hypot((high - value) / base, own),
-    high: -value / base + Math.hypot((value - low) / base, own),
+    low: -value / base - Math.hypot((high - value) / base, own, meterDrift),
+    high: -value / base + Math.hypot((value - low) / base, own, meterDrift),
   };
 }

@@ -5,6 +5,8 @@ import type { Estimate } from '../../passes/capacityEstimates.js';
 import { trendOf, type Trend } from './capacityTrend.js';
 
 const FIRST_DAYS_MS = 90 * 86_400_000;
+/** What is set against a trial is at least so much later: no trial is its own reference. */
+const LATER_MS = 30 * 86_400_000;
 const LEAST_OF_REFERENCE = 5;
 /** How the loss of a round trip falls on either way is not known better than to this share of it. */
 const SPLIT_OFF = 0.25;
@@ -18,9 +20,12 @@ export interface Reference {
   readonly isNameplate: boolean;
 }
 
-/** The first trial of the configuration's first 90 days that goes half of the way down; null without one. */
+/**
+ * The first trial of the configuration's first 90 days that goes half of the way down; null without one, or with nothing
+ * later to set against it.
+ */
 export function commissioning(own: readonly Estimate[]): Reference | null {
-  const until = own[0]!.atMs + FIRST_DAYS_MS;
+  const until = Math.min(own[0]!.atMs + FIRST_DAYS_MS, own.at(-1)!.atMs - LATER_MS);
   const trial = own.find(({ kind, depth, atMs }) => kind === 'trial' && depth >= 0.5 && atMs < until);
   return trial
     ? {

@@ -237,7 +237,8 @@ export function yearOnYear(blocks: readonly Block[]): Bounded | null {
     median(slopes.map(() => slopes[Math.floor(random() * slopes.length)]!)),
   ).sort();
   const value = median(slopes);
-  const wider = Math.sqrt(slopes.length / (slopes.length - 2));
+  const free = slopes.length - 2;
+  const wider = Math.sqrt(slopes.length / free) * (1 + 1.2 / free);
   return {
     value,
     low: value - wider * (value - quantile(drawn, 0.025)),
