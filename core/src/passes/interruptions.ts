@@ -12,6 +12,15 @@ export interface Interruption extends Range {
   readonly evidence: Evidence;
   /** A test of the journal explains it: the home was taken off the grid on purpose. */
   readonly isPlanned: boolean;
+  /** Logged, or inferred from what chance makes next to impossible. */
+  readonly isSure: boolean;
+}
+
+/** The interruptions of a log, and how well it would show one. */
+export interface Interruptions {
+  readonly interruptions: readonly Interruption[];
+  /** Share of the time in which an interruption would show: 1 where the grid's state is logged, 0 where nothing tells. */
+  readonly seenShare: number;
 }
 
 /** A logged sign of the grid: below its bound the grid is down. */
@@ -41,6 +50,8 @@ export function signsOf({ channels }: Log): Sign[] {
 const RARE = [0.001, 0.05, 0.001] as const;
 /** So much less likely than once in the whole log must a run of zeros be, in natural logarithms. */
 const SURE = 7;
+/** By so much more it is beyond doubt. */
+const SURER = 5;
 /** So much of a run must lie in states that tell something. */
 const TELLING_SHARE = 0.4;
 const PASSES = 3;
@@ -57,36 +68,43 @@ export function interruptionsOf(
   log: Log,
   columns: BusColumns,
   configurations: readonly Configuration[],
-): Interruption[] {
+): Interruptions {
   const signs = signsOf(log);
-  const down = signs.length > 0 ? loggedCells(columns) : inferredCells(log, columns);
-  if (!down) return [];
+  const { down, seenShare } =
+    signs.length > 0 ? { down: loggedCells(columns), seenShare: 1 } : inferredCells(log, columns);
   for (const { hasGrid, fromMs, toMs } of configurations)
     if (!hasGrid) down.fill(0, cellAt(log, fromMs), cellAt(log, toMs));
-  return runsOf(down).map(({ from, to }) => ({
-    fromMs: log.startMs + from * log.stepMs,
-    toMs: log.startMs + to * log.stepMs,
-    evidence:
-      signs.find(({ values, below }) => values.subarray(from, to).some((value) => value < below))?.evidence ??
-      'inferred',
-    isPlanned: false,
-  }));
+  const interruptions = runsOf(down).map(({ from, to }): Interruption => {
+    const sign = signs.find(({ values, below }) => values.subarray(from, to).some((value) => value < below));
+    return {
+      fromMs: log.startMs + from * log.stepMs,
+      toMs: log.startMs + to * log.stepMs,
+      evidence: sign?.evidence ?? 'inferred',
+      isPlanned: false,
+      isSure: down.subarray(from, to).includes(BEYOND_DOUBT),
+    };
+  });
+  return { interruptions, seenShare };
 }
 
+/** How a cell without the grid is marked. */
+const LIKELY = 1;
+const BEYOND_DOUBT = 2;
+
 function loggedCells({ known }: BusColumns): Uint8Array {
-  return known.map((bits) => ((bits & KNOWN.gridDown) !== 0 ? 1 : 0));
+  return known.map((bits) => ((bits & KNOWN.gridDown) !== 0 ? BEYOND_DOUBT : 0));
 }
 
 /** Runs of cells that are marked, those close together as one. */
 function runsOf(down: Uint8Array): { from: number; to: number }[] {
   const runs: { from: number; to: number }[] = [];
-  for (let i = down.indexOf(1); i >= 0; i = down.indexOf(1, i)) {
-    let to = i + 1;
-    while (to < down.length && down[to] === 1) to++;
+  for (let i = 0; i < down.length; i++) {
+    if (down[i] === 0) continue;
+    const from = i;
+    while (i < down.length && down[i] !== 0) i++;
     const last = runs.at(-1);
-    if (last && i - last.to < CLOSE) last.to = to;
-    else runs.push({ from: i, to });
-    i = to;
+    if (last && from - last.to < CLOSE) last.to = i;
+    else runs.push({ from, to: i });
   }
   return runs;
 }
@@ -96,22 +114,26 @@ function runsOf(down: Uint8Array): { from: number; to: number }[] {
  * what the battery does: a charging battery often holds the grid at zero, so each state has its own likelihood, and only
  * states in which zeros are rare speak.
  */
-function inferredCells(log: Log, { grid, battery, load }: BusColumns): Uint8Array | null {
+function inferredCells(
+  log: Log,
+  { grid, battery, load }: BusColumns,
+): { readonly down: Uint8Array; readonly seenShare: number } {
+  let down = new Uint8Array(log.count);
+  let seenShare = 0;
   const channel = busChannel(log.channels, 'grid');
-  if (!grid || !load || channel?.origin !== 'logged') return null;
+  if (!grid || !load || channel?.origin !== 'logged') return { down, seenShare };
   const rest = AT_REST * highest(battery);
   const stateOf = (i: number) => {
     const power = battery ? battery[i]! : 0;
     return power > rest ? 1 : power < -rest ? 2 : 0;
   };
   const enough = Math.log(Math.max(2, log.count)) + SURE;
-  let down = new Uint8Array(log.count);
   // What is found is left out when the likelihoods are taken again, so that a long outage does not hide a short one.
   for (let pass = 0; pass < PASSES; pass++) {
     const zeros = [0, 0, 0];
     const all = [0, 0, 0];
     for (let i = 0; i < log.count; i++) {
-      if (grid[i] !== grid[i] || down[i] === 1) continue;
+      if (grid[i] !== grid[i] || down[i] !== 0) continue;
       const state = stateOf(i);
       all[state]!++;
       if (grid[i] === 0) zeros[state]!++;
@@ -120,6 +142,9 @@ function inferredCells(log: Log, { grid, battery, load }: BusColumns): Uint8Arra
       const share = (zeros[state]! + 1) / (count + 2);
       return count > 0 && share < RARE[state]! ? -Math.log(share) : 0;
     });
+    const known = all.reduce((sum, count) => sum + count, 0);
+    seenShare =
+      known > 0 ? all.reduce((sum, count, state) => sum + (weight[state]! > 0 ? count : 0), 0) / known : 0;
     down = new Uint8Array(log.count);
     for (let i = 0; i < log.count;) {
       if (grid[i] !== 0) {
@@ -138,13 +163,14 @@ function inferredCells(log: Log, { grid, battery, load }: BusColumns): Uint8Arra
       }
       if (score >= enough && used > 0) {
         // Where most of a run tells nothing, it counts from the first cell that does to the last: a usual rest may lie around them.
-        if (telling >= TELLING_SHARE * (to - i)) down.fill(1, i, to);
-        else if (telling >= TELLING_SHARE * (last + 1 - first)) down.fill(1, first, last + 1);
+        const mark = score >= enough + SURER ? BEYOND_DOUBT : LIKELY;
+        if (telling >= TELLING_SHARE * (to - i)) down.fill(mark, i, to);
+        else if (telling >= TELLING_SHARE * (last + 1 - first)) down.fill(mark, first, last + 1);
       }
       i = to;
     }
   }
-  return down;
+  return { down, seenShare };
 }
 
 function highest(values: Float64Array | null): number {

@@ -23,7 +23,7 @@ export interface Told {
 }
 
 /**
- * Adds the outages of which the journal alone knows, and marks those that a test explains as planned. A note over whole
+ * Adds the outages and the tests of which the journal alone knows, and marks those that a test explains as planned. A note over whole
  * days names days, not the hours of an outage; where the log shows the grid at work, the log leads.
  * @param found interruptions by what is logged, in order of time
  */
@@ -41,11 +41,12 @@ export function withJournal(
     const { fromMs, toMs } = note;
     const isOutside = toMs <= log.startMs || fromMs >= endMs(log);
     const hasGrid = configurations.some((one) => one.hasGrid && one.fromMs < toMs && one.toMs > fromMs);
-    if (note.kind !== 'outage' || isOutside || !hasGrid || isOfDays(note, zone)) continue;
+    const isOutageOrTest = note.kind === 'outage' || note.kind === 'test';
+    if (!isOutageOrTest || isOutside || !hasGrid || isOfDays(note, zone)) continue;
     if (found.some((one) => overlapMs(one, note) > 0)) continue;
     const stretch = quietest(log, columns, note);
-    if (stretch) interruptions.push({ ...stretch, evidence: 'journal', isPlanned: false });
-    else
+    if (stretch) interruptions.push({ ...stretch, evidence: 'journal', isPlanned: false, isSure: false });
+    else if (note.kind === 'outage')
       findings.push({
         code: 'journal-outage',
         severity: 'note',

@@ -14,6 +14,9 @@ const WORTH_WH = 200;
 export interface Outage extends Interruption {
   readonly socStart: number;
   readonly socEnd: number;
+  /** Lowest charge, and when, epoch ms; NaN where it is not logged. */
+  readonly socLowest: number;
+  readonly lowestMs: number;
   readonly loadWh: number;
   readonly solarWh: number;
   /** Discharge less charge. */
@@ -57,6 +60,7 @@ export function outageLedger(
       ...interruption,
       socStart: soc ? first(soc, from, to) : NaN,
       socEnd: soc ? first(soc, Math.min(to, log.count - 1), from - 1) : NaN,
+      ...lowest(log, soc, from, to),
       loadWh: sum(load),
       solarWh: sum(solar),
       batteryWh: sum(battery),
@@ -67,6 +71,15 @@ export function outageLedger(
       heldBack: isHeldBack(log, columns, from, to),
     };
   });
+}
+
+function lowest(log: Log, soc: Float64Array | null, from: number, to: number) {
+  let at = -1;
+  for (let i = from; soc && i <= Math.min(to, log.count - 1); i++)
+    if (soc[i] === soc[i] && (at < 0 || soc[i]! < soc[at]!)) at = i;
+  return at < 0
+    ? { socLowest: NaN, lowestMs: NaN }
+    : { socLowest: soc![at]!, lowestMs: log.startMs + at * log.stepMs };
 }
 
 /** The first value known from one cell towards another, which is left out. */

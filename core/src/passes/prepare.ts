@@ -65,6 +65,8 @@ export interface Prepared extends Samples, Merged {
   /** Of the capacity, of the whole log. */
   readonly estimates: readonly Estimate[];
   readonly outages: readonly Outage[];
+  /** Share of the time in which an interruption of the grid would show. */
+  readonly outagesSeenShare: number;
 }
 
 /** What a home is prepared from. */
@@ -138,7 +140,7 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
   const steps = idleSteps(samples.windows);
   const digitWh = batteryDigitWh(log);
   const { configurations, journal } = given;
-  const interruptions = interruptionsOf(log, samples.columns, configurations);
+  const { interruptions, seenShare } = interruptionsOf(log, samples.columns, configurations);
   const told = withJournal(log, samples.columns, configurations, journal, interruptions);
   return {
     ...merged,
@@ -147,6 +149,7 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
     floorW,
     steps,
     outages: outageLedger(log, samples.columns, told.interruptions),
+    outagesSeenShare: seenShare,
     estimates: estimatesOf(
       samples.capacity.segments,
       idleStretches(samples.windows, steps, digitWh),
@@ -213,6 +216,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     floorW: prepared.floorW,
     estimates: happening(prepared.estimates, untilEnd),
     outages: prepared.outages.filter(({ fromMs }) => fromMs >= range.fromMs && fromMs < range.toMs),
+    outagesSeenShare: prepared.outagesSeenShare,
     resets: happening(prepared.capacity.resets, untilEnd),
     cutOffs: happening(prepared.cutOffs, untilEnd),
   };

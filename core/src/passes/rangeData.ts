@@ -60,6 +60,8 @@ export interface RangeData {
   readonly cutOffs: readonly CutOff[];
   /** Interruptions of the grid that begin in the range. */
   readonly outages: readonly Outage[];
+  /** Share of the time in which one would show. */
+  readonly outagesSeenShare: number;
 }
 
 /** The share of a range that lies in one configuration. */

@@ -114,6 +114,8 @@ export interface ReportOutage {
   readonly evidence: 'flag' | 'voltage' | 'frequency' | 'inferred' | 'journal';
   readonly socStart: number | null;
   readonly socEnd: number | null;
+  readonly socLowest: number | null;
+  readonly lowestAt: string | null;
   readonly load: number | null;
   readonly solar: number | null;
   readonly battery: number | null;
@@ -278,15 +280,16 @@ function known(value: number): number | null {
 }
 
 function reportOutage(outage: ToldOutage): ReportOutage {
-  const { fromMs, toMs, evidence, socStart, socEnd, unservedS, restartMs, heldBack, isPlanned, expected } =
-    outage;
+  const { fromMs, toMs, evidence, unservedS, restartMs, heldBack, isPlanned, expected } = outage;
   return {
     from: isoOf(fromMs),
     to: isoOf(toMs),
     hours: (toMs - fromMs) / 3_600_000,
     evidence,
-    socStart: known(socStart),
-    socEnd: known(socEnd),
+    socStart: known(outage.socStart),
+    socEnd: known(outage.socEnd),
+    socLowest: known(outage.socLowest),
+    lowestAt: Number.isNaN(outage.lowestMs) ? null : isoOf(outage.lowestMs),
     load: known(outage.loadWh / 1000),
     solar: known(outage.solarWh / 1000),
     battery: known(outage.batteryWh / 1000),

@@ -99,6 +99,8 @@ export const reportSchema = z.object({
       evidence: z.enum(['flag', 'voltage', 'frequency', 'inferred', 'journal']),
       socStart: number,
       socEnd: number,
+      socLowest: number,
+      lowestAt: instant.nullable(),
       load: number,
       solar: number,
       battery: number,

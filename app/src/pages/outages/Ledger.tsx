@@ -70,6 +70,11 @@ export function Ledger({ outages, home, reason, range }: LedgerProps) {
                   </td>
                   <td>
                     {share(one.socStart)} → {share(one.socEnd)}
+                    {one.isPlanned && !Number.isNaN(one.lowestMs) && (
+                      <span className="block text-[12px] text-faint">
+                        lowest {share(one.socLowest)} at {clockText(one.lowestMs, timeZone)}
+                      </span>
+                    )}
                   </td>
                   <td>{kWh(one.loadWh)}</td>
                   <td>{kWh(one.solarWh)}</td>

@@ -90,6 +90,12 @@ function Opened({ opened, timeZone }: { readonly opened: OpenedOutage; readonly 
             <Line name="without the grid" value={hoursText((outage.toMs - outage.fromMs) / 3_600_000)} />
             <Line name="known by" value={evidenceText(outage)} />
             <Line name="charge" value={`${shareText(outage.socStart)} → ${shareText(outage.socEnd)}`} />
+            {!Number.isNaN(outage.lowestMs) && (
+              <Line
+                name="lowest charge"
+                value={`${shareText(outage.socLowest)} at ${clockText(outage.lowestMs, timeZone)}`}
+              />
+            )}
             <Line name="load" value={kWhText(outage.loadWh)} />
             <Line name="solar" value={kWhText(outage.solarWh)} />
             <Line name="battery" value={kWhText(outage.batteryWh)} />

@@ -81,6 +81,18 @@ describe('an outage that only the journal knows', () => {
     expect(none.outages).toEqual([]);
   });
 
+  test('a test with the grid at rest is a planned run by itself, with its lowest charge, and no outage', async () => {
+    const { outages, figures } = await told('test', '2024-01-01T09:45:00Z', '2024-01-01T13:00:00Z');
+    expect(outages).toMatchObject([{ planned: true, evidence: 'journal', hours: 3.25, socLowest: 0.8 }]);
+    expect(figures['outage.count']!.value ?? 0).toBe(0);
+  });
+
+  test('a grid that rests at zero anyway is no evidence: not measured, never none', async () => {
+    const { figures } = await reportOf(home, rows, START, 900);
+    expect(figures['outage.count']).toMatchObject({ value: null, status: 'not-measured' });
+    expect(figures['outage.count']!.reason).toMatch(/rests at exactly zero anyway/);
+  });
+
   test('a note over whole days names the day, not the hours', async () => {
     const { outages } = await told('outage', '2024-01-01T00:00:00Z', '2024-01-02T00:00:00Z');
     expect(outages).toEqual([]);
@@ -122,6 +134,8 @@ describe('an outage by the logged voltage', () => {
         evidence: 'voltage',
         socStart: expect.closeTo(0.7, 9),
         socEnd: 0.58,
+        socLowest: 0.58,
+        lowestAt: '2024-01-01T08:00:00Z',
         // Nine quarters of an hour with power: 1.0 to 1.5 kW, then 1.9 to 2.1 kW.
         load: expect.closeTo(3.375, 9),
         solar: 0,
@@ -258,6 +272,25 @@ describe('an outage inferred from a grid that never rests', () => {
     expect(found).toBeGreaterThanOrEqual(0.9 * 6 * planted.length);
   });
 
+  // Simulated homes with known truth: 5 outages of a quarter of an hour to 31 hours, or none.
+  test('its count has an interval that holds the truth and says more than “none to all”', () => {
+    const planted = [
+      [26, 15],
+      [100, 45],
+      [340, 240],
+      [700, 31 * 60],
+      [1200, 20],
+    ] as const;
+    for (let seed = 11; seed <= 14; seed++)
+      for (const truth of [planted, []]) {
+        const figure = analyse(home, [simulated(seed, truth)]).figures['outage.count']!;
+        expect(figure.status).toBe('estimated');
+        expect(figure.low! <= truth.length && truth.length <= figure.high!).toBe(true);
+        if (truth.length > 0) expect(figure.low).toBeGreaterThan(0);
+        expect(figure.high! - figure.low!).toBeLessThan(12);
+      }
+  });
+
   test('a meter that rests at zero anyway tells of none, however long it rests', async () => {
     await fc.assert(
       fc.asyncProperty(
@@ -307,7 +340,7 @@ describe('how long a home would last', () => {
   test('a load above the inverter’s limit ends it at once; a home that lasts beyond what is followed says so', async () => {
     const [first] = systemOf(battery).configurations!;
     const system = { ...home, configurations: [{ ...first!, inverter: { batteryOnlyKW: 1 } }] };
-    const over = await reportOf(system, steady(5, 1500), START, 3600);
+    const over = await reportOf(system, steady(8, 1500), START, 3600);
     expect(over.figures['outage.replay.p90']!.value).toBe(0);
     expect(over.findings.find(({ code }) => code === 'battery-only-limit')!.message).toMatch(
       /came to 1\.5 kW at .*, more than the 1\.0 kW/,
@@ -316,6 +349,13 @@ describe('how long a home would last', () => {
     const large = systemOf({ ...battery, moduleKWh: 20 });
     const frugal = await reportOf(large, steady(30, 0), START, 3600);
     expect(frugal.figures['outage.replay.p10']!.reason).toMatch(/last as long as the log, or the 14 days/);
+  });
+
+  test('thirty-six hours give no reserve and no chance, and say what would', async () => {
+    const { figures } = await reportOf(systemOf(battery), steady(1.5, 470), START, 3600);
+    for (const key of ['reserve.12h90', 'survive.12h', 'replay.p50'])
+      expect(figures[`outage.${key}`]!.reason).toMatch(/^36 hours .* A week gives a first figure/);
+    expect(figures['outage.runtime.now']!.value).toBeGreaterThan(0);
   });
 
   test('without load, charge or capacity, or with a step that fits no hour, it says what is missing', async () => {

@@ -11,6 +11,7 @@ import { cellAt } from '../../model/log.js';
 import { channelOf, coverageOf, perYear, type RangeData } from '../../passes/rangeData.js';
 import { DARK_W } from '../../passes/cutOffs.js';
 import type { Outage } from '../../passes/outages.js';
+import { mostTrials } from '../../statistics/mostTrials.js';
 import { indicesOf, SUSTAINED_MINUTES } from './reliabilityIndices.js';
 
 const SENSE = `Interruptions longer than ${SUSTAINED_MINUTES} minutes are sustained: IEEE Std 1366 (from memory).`;
@@ -47,12 +48,37 @@ const OFTEN = 0.05;
 const NO_SIGN =
   'Nothing in the log tells whether the grid is up; grid_up, grid_v or grid_hz would, or a grid power that never rests at zero.';
 
+const RESTS =
+  'Here the grid’s power rests at exactly zero anyway while the home carries itself, so a zero does not tell whether the grid is up. A column grid_up, grid_v or grid_hz would.';
+/** Zeros of the grid must tell something for so much of the time, else no outage found means nothing. */
+const LEAST_SEEN = 0.1;
+/** An outage goes over so many states of the battery, and shows if one of them tells. */
+const STATES = 2;
+/** Of those that fall where zeros tell, so many are long enough to be told from chance. */
+const LONG_ENOUGH = 0.9;
+/** Left beyond the upper bound of a count. */
+const TAIL = 0.05;
+/** Those that do not show are shorter than those that do, by about this. */
+const UNSEEN_LENGTH = 0.5;
+/** Taken for the length of one that did not show, where none did, h. */
+const USUAL_H = 1;
+
 /** Why outages cannot be told in this range, or null. */
-function lacking({ log, parts }: RangeData): string | null {
+function lacking({ log, parts, outages, outagesSeenShare }: RangeData): string | null {
   if (parts.every(({ configuration }) => !configuration.hasGrid))
     return 'This home has no grid, so it has no outage of one.';
-  const hasSign = (['gridUp', 'gridV', 'gridHz'] as const).some((quantity) => log.channels.has(quantity));
-  return hasSign || log.channels.get('grid')?.origin === 'logged' ? null : NO_SIGN;
+  if (outagesSeenShare >= LEAST_SEEN || outages.some(({ isPlanned }) => !isPlanned)) return null;
+  return log.channels.get('grid')?.origin === 'logged' ? RESTS : NO_SIGN;
+}
+
+/** How many outages there may have been: those beyond doubt, and with those that zeros of the grid's power do not show. */
+function countBounds(data: RangeData): { low: number; high: number } {
+  const { outagesSeenShare } = data;
+  const outages = outagesOf(data);
+  const low = outages.filter(({ isSure }) => isSure).length;
+  const chance =
+    outagesSeenShare < 1 ? LONG_ENOUGH * (1 - (1 - Math.max(LEAST_SEEN, outagesSeenShare)) ** STATES) : 1;
+  return { low, high: mostTrials(outages.length, chance, TAIL) };
 }
 
 /** Interruptions that nobody planned. */
@@ -69,12 +95,13 @@ function basisOf(data: RangeData) {
     evidence: evidence.length > 0 ? evidence : ['none seen'],
     stepMinutes: data.log.stepMs / 60_000,
     coverage: coverageOf(data, data.total.gridS),
+    ...(data.outagesSeenShare < 1 ? { shareOfTimeThatTells: data.outagesSeenShare } : {}),
   };
 }
 
 /** What nobody logged is an estimate. */
 function gradeBy(data: RangeData): typeof measured {
-  return outagesOf(data).some(isUnlogged) ? estimated : measured;
+  return data.outagesSeenShare < 1 || outagesOf(data).some(isUnlogged) ? estimated : measured;
 }
 
 /** Whether no channel shows it. */
@@ -86,9 +113,12 @@ function lengthH({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: num
   return (toMs - fromMs) / 3_600_000;
 }
 
-/** What the log's step hides. */
-function hidden({ log }: RangeData): string {
-  return `Interruptions shorter than the log's step of ${log.stepMs / 60_000} min are not seen.`;
+/** What the log's step hides, and what zeros of the grid's power do. */
+function hidden({ log, outagesSeenShare }: RangeData): string {
+  const step = `Interruptions shorter than the log's step of ${log.stepMs / 60_000} min are not seen.`;
+  return outagesSeenShare < 1
+    ? `${step} They are inferred from a grid power of exactly zero, which tells something for ${Math.round(100 * outagesSeenShare)} % of the time here; the interval allows for those that fall into the rest.`
+    : step;
 }
 
 function count(data: RangeData): Figure {
@@ -97,6 +127,7 @@ function count(data: RangeData): Figure {
   const outages = outagesOf(data);
   const value = outages.length;
   const inferred = outages.filter(isUnlogged).length;
+  const bounds = countBounds(data);
   const years = perYear(1, (data.range.toMs - data.range.fromMs) / 1000);
   const minutes = outages.map((one) => ({ minutes: lengthH(one) * 60, customers: 1 }));
   const { saifi, saidi, maifi } = indicesOf(minutes, 1);
@@ -106,7 +137,7 @@ function count(data: RangeData): Figure {
     1,
   );
   return gradeBy(data)(
-    { value, low: value - inferred, high: value },
+    { value, ...bounds },
     {
       unit: 'count',
       method: COUNT,
@@ -125,13 +156,15 @@ function count(data: RangeData): Figure {
         ...(inferred > 0
           ? [
               {
-                label: 'not logged: inferred, or told by the journal',
+                label: 'of them not logged: inferred, or told by the journal',
                 value: inferred,
                 unit: 'count',
-                role: 'uncertainty',
+                role: 'step',
               } as const,
             ]
           : []),
+        { label: 'not beyond doubt', value: value - bounds.low, unit: 'count', role: 'uncertainty' },
+        { label: 'that may not have shown', value: bounds.high - value, unit: 'count', role: 'uncertainty' },
       ],
       assumptions: [hidden(data)],
     },
@@ -143,11 +176,13 @@ function hours(data: RangeData): Figure {
   if (reason !== null) return notMeasured('h', HOURS, reason);
   const outages = outagesOf(data);
   const value = outages.reduce((sum, one) => sum + lengthH(one), 0);
-  const inferred = outages.filter(isUnlogged).reduce((sum, one) => sum + lengthH(one), 0);
+  const doubtful = outages.filter(({ isSure }) => !isSure).reduce((sum, one) => sum + lengthH(one), 0);
+  const unseen = countBounds(data).high - outages.length;
+  const missed = unseen * (outages.length > 0 ? (UNSEEN_LENGTH * value) / outages.length : USUAL_H);
   // Each end lies somewhere in its interval.
   const ends = (Math.sqrt(2 * outages.length) * 1.13 * data.log.stepMs) / 3_600_000 / 2;
   return gradeBy(data)(
-    { value, low: Math.max(0, value - Math.hypot(ends, inferred)), high: value + ends },
+    { value, low: Math.max(0, value - ends - doubtful), high: value + ends + missed },
     {
       unit: 'h',
       method: HOURS,
@@ -156,6 +191,8 @@ function hours(data: RangeData): Figure {
         { label: 'interruptions', value: outages.length, unit: 'count', role: 'input' },
         { label: 'their length', value, unit: 'h', role: 'result' },
         { label: 'both ends of each, within a step', value: ends, unit: 'h', role: 'uncertainty' },
+        { label: 'not beyond doubt', value: doubtful, unit: 'h', role: 'uncertainty' },
+        { label: 'that may not have shown', value: missed, unit: 'h', role: 'uncertainty' },
       ],
       assumptions: [hidden(data)],
     },
