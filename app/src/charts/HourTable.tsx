@@ -5,18 +5,24 @@ export const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', '
 interface Props {
   readonly label: string;
   readonly caption: string;
-  /** By month, January first, and hour; null where nothing is known. */
-  readonly rows: readonly (readonly (number | null)[])[];
+  /** By month, January first, and hour; `longer` where it is longer than was seen, null where nothing is known. */
+  readonly rows: readonly (readonly (number | 'longer' | null)[])[];
   /** The value that is shaded most. */
   readonly most: number;
 }
 
 /** Values by month and hour: the darker, the higher; the number is in every field. */
 export function HourTable({ label, caption, rows, most }: Props) {
+  const hasLonger = rows.some((row) => row.includes('longer'));
+  const shade = (value: number | 'longer') =>
+    Math.round(38 * (value === 'longer' ? 1 : Math.min(1, value / most)));
   return (
     <div className="overflow-x-auto" role="region" aria-label={label} tabIndex={0}>
       <table className="w-full table-fixed text-[11px] leading-[15px]">
-        <caption className="text-left text-[13px] text-faint">{caption}</caption>
+        <caption className="text-left text-[13px] text-faint">
+          {caption}
+          {hasLonger && '; > longer than seen: the log or the 14 days end before half of the starts do'}
+        </caption>
         <thead>
           <tr className="text-faint">
             <td className="w-8" />
@@ -41,11 +47,17 @@ export function HourTable({ label, caption, rows, most }: Props) {
                     value === null
                       ? undefined
                       : {
-                          background: `color-mix(in srgb, var(--battery) ${Math.round(38 * Math.min(1, value / most))}%, var(--paper))`,
+                          background: `color-mix(in srgb, var(--battery) ${shade(value)}%, var(--paper))`,
                         }
                   }
                 >
-                  {value === null ? <span className="text-faint">–</span> : decimal(value, 0)}
+                  {value === null ? (
+                    <span className="text-faint">–</span>
+                  ) : value === 'longer' ? (
+                    <span title="longer than seen">&gt;</span>
+                  ) : (
+                    decimal(value, 0)
+                  )}
                 </td>
               ))}
             </tr>

@@ -1,5 +1,4 @@
 import { kaplanMeier, survivalAt, survivalQuantile, type Surviving } from '../../statistics/kaplanMeier.js';
-import { quantile } from '../../statistics/quantile.js';
 import { compose, type Composed, type Demand } from '../../storage/compose.js';
 import { needFor, replay, type Run } from '../../storage/replay.js';
 import { HOUR_MS, type Starts } from './outageStarts.js';
@@ -37,8 +36,11 @@ export interface ScenarioOutcome {
   readonly reserve: ReserveAdvice;
   /** Share of starts that last longer, by hours. */
   readonly curve: readonly Surviving[];
-  /** Median hours by month of the year (rows, January first) and starting hour; null where no start is known. */
-  readonly table: readonly (readonly (number | null)[])[];
+  /**
+   * Median hours by month of the year (rows, January first) and starting hour: `longer` where the log ends, or what is
+   * followed does, before half of the starts have ended; null where no start is known.
+   */
+  readonly table: readonly (readonly (number | 'longer' | null)[])[];
   /** The shortest start of each month of the year, with its reason. */
   readonly worst: readonly ShortestRun[];
 }
@@ -203,7 +205,7 @@ function socFor(needs: Float64Array, { fullWh, cutOff }: HomeStorage, chance: nu
   return need === Infinity ? null : cutOff + need / fullWh;
 }
 
-/** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier, null beyond what is seen. */
+/** Median of what the starts of each month and hour last; runs cut off count by Kaplan–Meier. */
 function medians(runs: readonly (Run | null)[], { months, hours }: Starts): ScenarioOutcome['table'] {
   const groups = Array.from({ length: 12 }, () => Array.from({ length: 24 }, (): Run[] => []));
   runs.forEach((run, hour) => {
@@ -212,8 +214,7 @@ function medians(runs: readonly (Run | null)[], { months, hours }: Starts): Scen
   return groups.map((row) =>
     row.map((own) => {
       if (own.length === 0) return null;
-      const seen = survivalQuantile(kaplanMeier(own), 0.5);
-      return seen ?? quantile(Float64Array.from(own, ({ hours }) => hours).sort(), 0.5);
+      return survivalQuantile(kaplanMeier(own), 0.5) ?? 'longer';
     }),
   );
 }

@@ -35,6 +35,8 @@ export const RESERVE: Method = {
   formula: `least SOC from which ${100 * USUAL_RESERVE.chance} % of all full hours last ${USUAL_RESERVE.hours} h`,
   source: 'Common practice, no published source.',
 };
+/** Starts from fewer hours than a week has are those of one weather and one routine. */
+const LEAST_STARTS = 7 * 24;
 const NO_START = 'No full hour of this range has its load and state of charge known.';
 const GAINS = 'load and capacity, by what their meters may be off';
 
@@ -129,6 +131,13 @@ function told(
     horizonDays: HORIZON_H / 24,
   };
   if (course.starts === 0) return insufficient(unit, method, NO_START);
+  if (course.starts < LEAST_STARTS)
+    return insufficient(
+      unit,
+      method,
+      `${course.starts} hours of this range can begin an outage: too few to speak for other days. A week gives a first figure, a year one for every season.`,
+      basis,
+    );
   const held = of!(course);
   if (!held) return insufficient(unit, method, none!, basis);
   return estimated(held, {
