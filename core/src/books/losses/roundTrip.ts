@@ -30,6 +30,8 @@ export const COUNTER: Method = {
 
 /** One meter reads both directions, so its gain cancels; so much of its accuracy is left for their difference. */
 export const DIRECTION_SHARE = 0.25;
+/** No more windows than this tell what other days are like. */
+const FEW_WINDOWS = 2;
 /** Windows that move less than this share of the usable capacity are too small to have an efficiency of their own. */
 export const QUARTILE_DEPTH = 0.05;
 /** Change in store above which counters give no round trip, as a share of the energy charged. */
@@ -88,7 +90,8 @@ function fullToFull(data: RangeData): Figure {
   const assumed = data.parts.some(
     ({ configuration: c }) => c.maxChargeW === null || c.maxDischargeW === null,
   );
-  return gradeOf(data, 'battery')(
+  const graded = windows.length <= FEW_WINDOWS ? estimated : gradeOf(data, 'battery');
+  return graded(
     {
       value,
       low: value - Math.hypot(combined(doubts), Math.max(0, value - low)),
@@ -100,6 +103,7 @@ function fullToFull(data: RangeData): Figure {
       basis: {
         ...basisOf(data),
         windows: windows.length,
+        ...(windows.length <= FEW_WINDOWS ? { speaksFor: 'these windows alone' } : {}),
         windowHours: sum(windows, (w) => (w.toMs - w.fromMs) / 3_600_000),
         ...(own.length > 0
           ? { quartile1: quantile(own, 0.25), median: quantile(own, 0.5), quartile3: quantile(own, 0.75) }
@@ -126,6 +130,11 @@ function fullToFull(data: RangeData): Figure {
           ? [`Power limits are not described; ${ASSUMED_C_RATE} C of the nameplate is taken.`]
           : []),
         ...sideNote(data),
+        ...(windows.length <= FEW_WINDOWS
+          ? [
+              `It speaks for ${windows.length === 1 ? 'this one window' : 'these two windows'} alone: one in which the battery mostly rests reads far lower than a year does.`,
+            ]
+          : []),
       ],
     },
   );
