@@ -39,6 +39,7 @@ import {
 
 import { printFades } from './fades.js';
 import { printFits } from './fits.js';
+import { printFloors } from './floors.js';
 import { printMaterial } from './material.js';
 import { printOutages } from './outages.js';
 
@@ -359,6 +360,7 @@ if (at > 0) await runPart(process.argv[at + 1]!, process.argv[at + 2]!);
 else {
   if (!process.argv.includes('--fits')) runAll();
   printFits();
+  printFloors();
   printFades();
   printOutages();
   await printMaterial();

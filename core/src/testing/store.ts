@@ -19,6 +19,8 @@ export interface Truth {
   readonly batteryZeroW?: number;
   /** How the meter reads discharge against charge. */
   readonly dischargeGain?: number;
+  /** Power below which the battery's meter reads zero, W. */
+  readonly floorW?: number;
   /** Days alike in sun and load, so that nothing tells idle draw from conversion. */
   readonly alike?: boolean;
   /** Charged by night from the grid for two hours every third day. */
@@ -71,6 +73,7 @@ export function simulatedStore(truth: Truth): SourceLog {
     batteryGain = 1,
     batteryZeroW = 0,
     dischargeGain = 1,
+    floorW = 0,
   } = truth;
   const random = seededRandom(seed);
   const count = Math.floor((days * 86_400) / stepSeconds);
@@ -130,7 +133,7 @@ export function simulatedStore(truth: Truth): SourceLog {
     load[i] = need;
     grid[i] = need - sun - power;
     battery[i] =
-      Math.abs(power) < 1 ? 0 : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
+      Math.abs(power) < Math.max(1, floorW) ? 0 : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
     const display = truth.relearns === false ? shown : level;
     soc[i] = socStep > 0 ? Math.round(display / socStep) * socStep : display;
     stored = storedAfter(parameters, stored, Math.max(0, -power), Math.max(0, power), idleW, hours);

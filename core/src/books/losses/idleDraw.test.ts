@@ -33,6 +33,20 @@ describe('idle draw and conversion from the windows', () => {
     expect(lambda.low! <= real.lambda && real.lambda <= lambda.high!).toBe(true);
   });
 
+  // Simulated, with known truth.
+  test.each([20, 40, 60])(
+    'behind a meter that reads nothing below %d W the interval holds the true draw',
+    (floorW) => {
+      for (const idleW of [18, 37, 52]) {
+        const truth = { ...PLAIN, days: 365, idleW, floorW };
+        const idle = figuresOf(truth)['losses.idle.battery']!;
+        const real = expectedOf(truth).idleW;
+        expect(idle.low! <= real && real <= idle.high!).toBe(true);
+        expect(idle.working.some(({ label }) => label.includes('with a floor of'))).toBe(true);
+      }
+    },
+  );
+
   test('days that are all alike tell only the sum, and too few windows nothing', () => {
     const alike = figuresOf({ ...PLAIN, alike: true })['losses.idle.battery']!;
     expect(alike.status).toBe('insufficient');

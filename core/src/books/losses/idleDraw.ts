@@ -66,15 +66,15 @@ function idleFigure(view: RangeData): Figure {
   const doubts: Uncertainty[] = [
     { label: `battery meter, ±${Number(zeroW.toPrecision(2))} W zero`, half: zeroW },
     { label: 'battery meter, gain', half: view.accuracy.battery * value },
-    ...floorUncertainty(view),
     { label: 'netting within a step', half: (STEP_W_PER_MINUTE * view.log.stepMs) / 60_000 },
   ];
   const systematic = combined(doubts);
+  const hidden = hiddenBelowFloor(view);
   return gradeOf(view, 'battery')(
     {
       value,
-      low: Math.min(value, Math.max(0, value - Math.hypot(fitHalf(0), systematic))),
-      high: value + Math.hypot(fitHalf(1), systematic),
+      low: Math.min(value, Math.max(0, value - Math.hypot(fitHalf(0), systematic, hidden / 2))),
+      high: value + Math.hypot(fitHalf(1), systematic) + hidden,
     },
     {
       unit: 'W',
@@ -100,6 +100,16 @@ function idleFigure(view: RangeData): Figure {
           role: 'uncertainty',
         },
         ...uncertaintyLines(doubts, 1, 'W'),
+        ...(hidden > 0
+          ? [
+              {
+                label: `charge that a meter with a floor of ${view.floorW.toFixed(0)} W does not see (adds only)`,
+                value: hidden,
+                unit: 'W',
+                role: 'uncertainty',
+              } as const,
+            ]
+          : []),
       ],
       assumptions: [
         'Everything the battery’s meter sees is in it: cells, battery monitor and, on the AC side, the converter.',
@@ -185,14 +195,13 @@ function basisOf(view: RangeData, told: readonly IdleStretch[], more: Basis) {
   };
 }
 
-/** Below its floor a meter reads zero: so much may flow unseen while it does. */
-function floorUncertainty({
-  floorW,
-  total: { batteryS, chargeOnS, dischargeOnS },
-}: RangeData): Uncertainty[] {
-  if (floorW === 0 || batteryS === 0) return [];
-  const silent = Math.max(0, 1 - (chargeOnS + dischargeOnS) / batteryS);
-  return [{ label: `battery meter, floor of ${floorW.toFixed(0)} W`, half: (floorW / 2) * silent }];
+/**
+ * Below its floor a meter reads zero: so much may flow unseen while it does, W of the whole time. Mostly it is charge that
+ * tops a resting battery up, which hides the draw itself.
+ */
+function hiddenBelowFloor({ floorW, total: { batteryS, chargeOnS, dischargeOnS } }: RangeData): number {
+  if (floorW === 0 || batteryS === 0) return 0;
+  return floorW * Math.max(0, 1 - (chargeOnS + dischargeOnS) / batteryS);
 }
 
 /** What twelve hours of it take of the usable capacity. */
