@@ -51,6 +51,8 @@ const KEYS = [
 const OTHER_KEYS = [
   ...[
     'losses.mean',
+    'capacity.trial.delivered',
+    'capacity.trial.modules',
     'solar.specificYield',
     'load.baseLoad',
     'losses.roundTrip.fullToFull',

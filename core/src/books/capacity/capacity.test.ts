@@ -88,6 +88,30 @@ describe('capacity from discharges', () => {
       `the drawdown trial of ${deep.at.slice(0, 10)}`,
     );
     expect(plain.figures['capacity.stateOfHealth.trial']!.reason).toMatch(/journal tells of no drawdown/);
+    const delivered = figures['capacity.trial.delivered']!;
+    expect(
+      Math.abs(
+        delivered.value! - Math.sqrt(0.9) * (1 - (0.03 * (Date.parse(deep.at) - source.startMs)) / 3.156e10),
+      ),
+    ).toBeLessThan(0.03);
+    expect(figures['capacity.trial.modules']).toMatchObject({ value: 2, high: 2 });
+    expect(plain.figures['capacity.trial.modules']!.reason).toMatch(/no drawdown trial/);
+  });
+
+  test('a trial with nothing later is no reference for itself', () => {
+    const source = simulatedStore({ ...PLAIN, days: 20 });
+    const whole: JournalNote = {
+      kind: 'test',
+      fromMs: source.startMs,
+      toMs: endMs(source),
+      text: '',
+      leaveOut: false,
+    };
+    const { figures } = analyse(STORE_HOME, [source], undefined, [], [whole]);
+    expect(figures['capacity.now']!.value).not.toBeNull();
+    expect(figures['capacity.stateOfHealth.trial']!.reason).toMatch(/drawdown/);
+    expect(figures['capacity.stateOfHealth']!.value).toBeNull();
+    expect(figures['capacity.trial.delivered']!.value).toBeGreaterThan(0.85);
   });
 
   test('needs a described battery, power, charge and nights that take it down', () => {

@@ -12,8 +12,14 @@ import { type RangeData } from '../../passes/rangeData.js';
 import { CUT_OFF, cutOffDrift, cutOffNow, DRIFT, FROM_CHARGE, fromCharge } from './crossChecks.js';
 import { END, endOfLife, ENDS } from './endOfLife.js';
 import { assumptionsOf, basisOf, gradeOf } from './evidence.js';
+import { DELIVERED, latestTrial, MODULES } from './latestTrial.js';
 import { HEALTH, health } from './stateOfHealth.js';
-import { capacityAssessment, fadeBySlope, fadeOf, type CapacityAssessment } from '../shared/capacityAssessment.js';
+import {
+  capacityAssessment,
+  fadeBySlope,
+  fadeOf,
+  type CapacityAssessment,
+} from '../shared/capacityAssessment.js';
 import { yearOnYear, type Bounded } from '../shared/capacityTrend.js';
 
 const NAMES = 'State-of-health parameters of stationary storage: EU Regulation 2023/1542, Annex VII.';
@@ -65,12 +71,20 @@ export function capacity(data: RangeData): Record<string, Figure> {
         ] as const,
     ),
   ];
-  return Object.fromEntries(
-    all.map(([key, unit, method, make]) => [
-      `capacity.${key}`,
-      assessment ? make(assessment) : missing!(unit, method),
-    ]),
-  );
+  return {
+    ...Object.fromEntries(
+      all.map(([key, unit, method, make]) => [
+        `capacity.${key}`,
+        assessment ? make(assessment) : missing!(unit, method),
+      ]),
+    ),
+    ...(assessment
+      ? latestTrial(data, assessment)
+      : {
+          'capacity.trial.delivered': missing!('share', DELIVERED),
+          'capacity.trial.modules': missing!('count', MODULES),
+        }),
+  };
 }
 
 function lacking(data: RangeData): (unit: Unit, method: Method) => Figure {

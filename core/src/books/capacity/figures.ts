@@ -1,5 +1,6 @@
 import type { FigureEntry } from '../../model/figure.js';
 import { FADE, NOW, YEAR_ON_YEAR } from './capacity.js';
+import { DELIVERED, MODULES } from './latestTrial.js';
 import { HEALTH } from './stateOfHealth.js';
 import { CUT_OFF, DRIFT, FROM_CHARGE } from './crossChecks.js';
 import { END } from './endOfLife.js';
@@ -85,6 +86,23 @@ export const CAPACITY_FIGURES: readonly FigureEntry[] = [
     label: 'Fade, year on year',
     meaning: 'The same from months one year apart, which takes the season off by itself.',
     method: YEAR_ON_YEAR,
+    cost: 'days',
+  },
+  {
+    key: 'capacity.trial.delivered',
+    unit: 'share',
+    label: 'Delivered in the latest trial',
+    meaning:
+      'What the latest drawdown trial gave, as a share of what its modules are described to hold over its fall.',
+    method: DELIVERED,
+    cost: 'days',
+  },
+  {
+    key: 'capacity.trial.modules',
+    unit: 'count',
+    label: 'Modules that answer',
+    meaning: 'How many modules seem to have delivered in the latest drawdown trial.',
+    method: MODULES,
     cost: 'days',
   },
   {
