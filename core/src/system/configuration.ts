@@ -34,7 +34,7 @@ export interface Configuration {
   readonly floor: number | null;
   /** Charge that is kept for outages; null when not described. */
   readonly reserve: number | null;
-  /** SOC at which the battery has no more to give: the cut-off, or the reserve where no cut-off is described. */
+  /** SOC at which the battery has no more to give; null when not described: the reserve is no cut-off. */
   readonly cutOff: number | null;
   readonly hasGrid: boolean;
   readonly limits: Limits;
@@ -67,7 +67,7 @@ export function configurationsOf(system: System): Configuration[] {
       maxDischargeW: maxDischargeKW === undefined ? null : maxDischargeKW * 1000,
       floor: reserve ?? cutOff ?? null,
       reserve: reserve ?? null,
-      cutOff: cutOff ?? reserve ?? null,
+      cutOff: cutOff ?? null,
       hasGrid: item?.grid !== 'none',
       limits: limitsOf(item?.inverter),
       installedMs: item ? parseInstant(item.from) : null,

@@ -54,6 +54,7 @@ export const STORE_HOME: System = {
         maxChargeKW: LIMIT_W / 1000,
         maxDischargeKW: LIMIT_W / 1000,
         reserve: 0.05,
+        cutOff: 0.05,
       },
     },
   ],

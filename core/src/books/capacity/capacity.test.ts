@@ -98,6 +98,19 @@ describe('capacity from discharges', () => {
     expect(plain.figures['capacity.trial.modules']!.reason).toMatch(/no drawdown trial/);
   });
 
+  test('a tenth that usable share and cut-off both take off is found where the display runs over the nameplate', () => {
+    const [only] = STORE_HOME.configurations!;
+    const described = (usableShare: number, moduleKWh: number): System => ({
+      ...STORE_HOME,
+      configurations: [{ ...only!, battery: { ...only!.battery, usableShare, moduleKWh, cutOff: 0.1 } }],
+    });
+    const codes = (system: System) =>
+      analyse(system, [simulatedStore(PLAIN)]).findings.map(({ code }) => code);
+    expect(codes(described(0.9, 5))).toContain('counted-twice');
+    // Here the display runs over the usable part, so that nothing is taken off twice.
+    expect(codes(described(0.9, 5 / 0.9))).not.toContain('counted-twice');
+  });
+
   test('a trial with nothing later is no reference for itself', () => {
     const source = simulatedStore({ ...PLAIN, days: 20 });
     const whole: JournalNote = {

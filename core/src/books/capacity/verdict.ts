@@ -83,13 +83,45 @@ function sharpenOf({ isAnchored, trend, estimates }: CapacityAssessment): string
     : `${estimates.filter(({ kind }) => kind === 'full-run').length < 4 ? 'One run a year from full to the cut-off in warm weather' : 'A longer log'} would narrow this further.`;
 }
 
+/** The part below the cut-off and the part outside the usable share are alike within this. */
+const ALIKE = 0.03;
+
+/**
+ * A description that takes the same part of the cells off twice, by the usable share and by the cut-off, although the
+ * display runs over the whole nameplate: the capacity that the log gives for the display from full to 0 % tells.
+ */
+function countedTwice(
+  { range }: RangeData,
+  { configuration, nameplate, trend, systematic }: CapacityAssessment,
+): Finding[] {
+  const { cutOff, usableWh, nameplateWh } = configuration;
+  if (!nameplate || cutOff === null || usableWh === null || nameplateWh === null) return [];
+  const outside = 1 - usableWh / nameplateWh;
+  if (outside < ALIKE || Math.abs(outside - cutOff) > ALIKE) return [];
+  const { value, low } = trend.level;
+  const surely = value - Math.hypot(value - low, systematic * value, nameplate.off * value);
+  if (surely <= nameplate.wh) return [];
+  const kWh = (wh: number) => (wh / 1000).toFixed(1);
+  return [
+    {
+      code: 'counted-twice',
+      severity: 'warning',
+      fromMs: range.fromMs,
+      toMs: range.toMs,
+      message: `From 100 to 0 % of its display the battery gives ${kWh(value)} kWh, more than the ${kWh(nameplate.wh)} kWh of its usable share. So 0 % means empty cells here, and the cut-off at ${percent(cutOff)} and the usable share of ${percent(1 - outside)} take the same part off twice. Set the usable share to 100 % in the system, or the cut-off to 0 %.`,
+      source: null,
+      kWh: (value - nameplate.wh) / 1000,
+    },
+  ];
+}
+
 /** What the course of the capacity gives to ask about. */
 export function capacityFindings(data: RangeData): Finding[] {
   const assessment = capacityAssessment(data);
   if (!assessment) return [];
   const { step, configuration, isAnchored, hidden } = assessment;
   const zone = zoneOf(data.log.zone);
-  const findings: Finding[] = [];
+  const findings: Finding[] = countedTwice(data, assessment);
   if (step) {
     const lost = step.beforeWh - step.afterWh;
     const modules = configuration.described?.battery?.modules ?? 0;

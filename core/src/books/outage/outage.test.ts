@@ -351,6 +351,16 @@ describe('how long a home would last', () => {
     expect(frugal.figures['outage.replay.p10']!.reason).toMatch(/last as long as the log, or the 14 days/);
   });
 
+  test('a cut-off that is not described is unknown, never the reserve: the interval allows for it', async () => {
+    const system = systemOf({ ...TEN_KWH, reserve: 0.4, maxChargeKW: 4 });
+    const { figures } = await reportOf(system, steady(8, 470), START, 3600);
+    const runtime = figures['outage.runtime.now']!;
+    // 10 kWh × 0.95 down to between 0 and 10 %.
+    expect(runtime.value).toBeCloseTo((9500 * 0.95) / 500, 6);
+    expect(runtime.low! < (9500 * 0.9) / 500 && runtime.high! > 9500 / 500).toBe(true);
+    expect(runtime.assumptions.join(' ')).toMatch(/cut-off is not described .* The reserve is kept only/);
+  });
+
   test('thirty-six hours give no reserve and no chance, and say what would', async () => {
     const { figures } = await reportOf(systemOf(battery), steady(1.5, 470), START, 3600);
     for (const key of ['reserve.12h90', 'survive.12h', 'replay.p50'])

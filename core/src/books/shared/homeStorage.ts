@@ -1,14 +1,16 @@
-import { capacityAssessment } from './capacityAssessment.js';
+import { capacityAssessment, type CapacityAssessment } from './capacityAssessment.js';
 import { estimated, insufficient, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import { isTold, tareLines } from './tareLine.js';
 import { toldApart } from './idleDraw.js';
-import { configurationAt } from '../../system/configuration.js';
+import { configurationAt, type Configuration } from '../../system/configuration.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { islandChange } from '../../storage/step.js';
 import type { StorageParameters } from '../../storage/parameters.js';
 
 /** Taken where nothing of the home tells: a battery with its converter. */
 const USUAL = { idleW: 30, oneWay: 0.95, roundTrip: 0.9 } as const;
+/** Where batteries usually stop; the half of what is allowed for. */
+const USUAL_CUT_OFF = 0.05;
 /** Days before the end of the range whose load is taken for the usual one. */
 const USUAL_DAYS = 28;
 
@@ -51,12 +53,15 @@ export function homeStorage(data: RangeData): HomeStorage | null {
   const inverterW =
     data.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
   const idleW = (own + inverterW) * oneWay;
-  const cutOff = configuration.cutOff ?? 0;
+  const { cutOff, cutOffOff, says } = cutOffOf(configuration, assessment);
   const weakSoc = limits.lowChargeW === null ? 0 : limits.lowCharge;
   return {
     fullWh,
     cutOff,
-    capacityOff: level ? Math.max(assessment.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
+    capacityOff: Math.hypot(
+      level ? Math.max(assessment.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
+      cutOffOff,
+    ),
     parameters: {
       capacityWh: fullWh * (1 - cutOff),
       idleW,
@@ -74,6 +79,7 @@ export function homeStorage(data: RangeData): HomeStorage | null {
       { label: 'idle draw', value: idleW, unit: 'W', role: 'input' },
     ],
     assumptions: [
+      ...(says === null ? [] : [says]),
       ...(level
         ? []
         : ['Capacity as described, less 5 % for conversion: no discharge of this range measures it.']),
@@ -91,6 +97,31 @@ export function homeStorage(data: RangeData): HomeStorage | null {
       'With the battery as it is at the end of the range, whichever there was before.',
       'The log’s step hides motor starts; a start above the inverter’s limit ends a run that is told to last.',
     ],
+  };
+}
+
+/**
+ * The charge at which a battery has no more to give: as described, else where the log shows that it stops below what is
+ * kept for outages, else where it usually lies.
+ */
+function cutOffOf(
+  { cutOff, reserve }: Configuration,
+  assessment: CapacityAssessment | null,
+): { readonly cutOff: number; readonly cutOffOff: number; readonly says: string | null } {
+  if (cutOff !== null) return { cutOff, cutOffOff: 0, says: null };
+  const seen = assessment?.cutOff?.now;
+  // A battery that stops at its reserve was told to: its cut-off lies below.
+  if (seen && (reserve === null || reserve === 0 || seen.high < reserve))
+    return {
+      cutOff: Math.max(0, seen.value),
+      cutOffOff: (seen.high - seen.low) / 2,
+      says: `The cut-off is not described; the battery stopped at ${Math.round(100 * seen.value)} % of its display.`,
+    };
+  const most = Math.min(2 * USUAL_CUT_OFF, Math.max(reserve ?? 1, 0.02));
+  return {
+    cutOff: most / 2,
+    cutOffOff: most / 2,
+    says: `The cut-off is not described and the log does not show it: anything from 0 to ${Math.round(100 * most)} % is allowed for. The reserve is kept only while there is a grid, so it is not taken for it.`,
   };
 }
 
