@@ -18,7 +18,7 @@ export interface DaySums {
   readonly importWh: number;
   /** Share of the day in which every logged flow is known. */
   readonly coverage: number;
-  /** Null where the day is too thinly covered to say, or the grid is not measured. */
+  /** Null where the day is too thinly covered to say, the grid is not measured, or there is none. */
   readonly gridFree: boolean | null;
 }
 
@@ -27,13 +27,15 @@ export interface DaySums {
  * @param lumps in order of time; a day has those that lie in it
  */
 export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledEnergy[]): DaySums[] {
-  const days: { day: Day; sums: Sums }[] = [];
-  for (const [i, { day, sums }] of entries.entries()) {
+  const days: { day: Day; sums: Sums; hasGrid: boolean }[] = [];
+  for (const [i, { day, sums, configuration }] of entries.entries()) {
+    const { hasGrid } = configuration;
     const last = days.at(-1);
     if (last?.day.date !== day.date) {
-      days.push({ day, sums });
+      days.push({ day, sums, hasGrid });
       continue;
     }
+    last.hasGrid ||= hasGrid;
     // Only a day with two entries is added up; the sums of an entry stay as they are.
     const both = entries[i - 1]!.sums === last.sums ? noSums() : last.sums;
     if (both !== last.sums) addSums(both, last.sums);
@@ -41,7 +43,7 @@ export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledE
     last.sums = both;
   }
   let next = 0;
-  return days.map(({ day, sums }) => {
+  return days.map(({ day, sums, hasGrid }) => {
     while (next < lumps.length && lumps[next]!.fromMs < day.fromMs) next++;
     const own: SettledEnergy[] = [];
     for (let l = next; l < lumps.length && lumps[l]!.fromMs < day.toMs; l++)
@@ -59,7 +61,7 @@ export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledE
       lumps: own,
       importWh,
       coverage,
-      gridFree: concluded ? importWh <= GRID_FREE_WH : null,
+      gridFree: concluded && hasGrid ? importWh <= GRID_FREE_WH : null,
     };
   });
 }

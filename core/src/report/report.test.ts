@@ -51,6 +51,7 @@ const KEYS = [
 const OTHER_KEYS = [
   ...[
     'losses.mean',
+    'account.gridFreeDays.beyondTrickle',
     'capacity.trial.delivered',
     'capacity.trial.modules',
     'solar.specificYield',

@@ -134,7 +134,9 @@ export function simulatedStore(truth: Truth): SourceLog {
     load[i] = need;
     grid[i] = need - sun - power;
     battery[i] =
-      Math.abs(power) < Math.max(1, floorW) ? 0 : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
+      Math.abs(power) < Math.max(1, floorW)
+        ? 0
+        : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
     const display = truth.relearns === false ? shown : level;
     soc[i] = socStep > 0 ? Math.round(display / socStep) * socStep : display;
     stored = storedAfter(parameters, stored, Math.max(0, -power), Math.max(0, power), idleW, hours);

@@ -42,6 +42,7 @@ const OTHERS = [
   'account.selfConsumption',
   'account.gridFreeDays',
   'account.gridFreeShare',
+  'account.gridFreeDays.beyondTrickle',
   'account.trickle',
   'account.closingError',
   'account.closingShare',

@@ -133,6 +133,14 @@ export const ACCOUNT_FIGURES: readonly FigureEntry[] = [
     cost: 'days',
   },
   {
+    key: 'account.gridFreeDays.beyondTrickle',
+    unit: 'days',
+    label: 'Grid-free days but for the trickle',
+    meaning: 'Days with no more than 0.5 kWh of import beside the standby trickle.',
+    method: METHODS.beyondTrickle,
+    cost: 'days',
+  },
+  {
     key: 'account.trickle',
     unit: 'kWh/day',
     label: 'Standby trickle',

@@ -9,6 +9,33 @@ import { rollOf } from '../../views/roll.js';
 const START = '2024-01-01T00:00:00Z';
 const system = systemOf(TEN_KWH);
 
+describe('grid-free days', () => {
+  /** Days on the battery with a trickle of so many W, on every fourth of them 2 kWh bought besides. */
+  const days = (count: number, trickleW: number): Row[] =>
+    Array.from({ length: count * 24 }, (_, i) => {
+      const bought = Math.floor(i / 24) % 4 === 3 && i % 24 < 2 ? 1000 : 0;
+      const grid = trickleW + bought;
+      return { solar_w: 0, load_w: 600 + bought, grid_w: grid, battery_w: 600 + bought - grid, soc_pct: 60 };
+    });
+
+  test('a trickle near the limit decides nothing by itself, and the days beyond it are counted apart', async () => {
+    const { figures } = await reportOf(system, days(40, 20), START, 3600);
+    const all = figures['account.gridFreeDays']!;
+    // 20 W over 24 h are 0.48 kWh, and a meter's zero of 5 W moves that by 0.12.
+    expect([all.value, all.low, all.high]).toEqual([30, 0, 30]);
+    expect(all.assumptions.join(' ')).toMatch(/trickle alone lies so near the limit .* on 30 of 40 days/);
+    const beyond = figures['account.gridFreeDays.beyondTrickle']!;
+    expect([beyond.value, beyond.low, beyond.high]).toEqual([30, 30, 30]);
+  });
+
+  test('a home without a grid has none', async () => {
+    const alone = { ...system, configurations: [{ ...system.configurations![0]!, grid: 'none' as const }] };
+    const { figures, days: told } = await reportOf(alone, days(3, 0), START, 3600);
+    expect(figures['account.gridFreeDays']!.reason).toMatch(/has no grid/);
+    expect(told.map(({ gridFree }) => gridFree)).toEqual([null, null, null]);
+  });
+});
+
 describe('missing is missing', () => {
   const day = Array.from(
     { length: 288 },

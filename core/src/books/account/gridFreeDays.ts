@@ -1,5 +1,5 @@
 import { insufficient, notMeasured, type Figure } from '../../model/figure.js';
-import { GRID_FREE_WH } from '../../passes/dailySums.js';
+import { GRID_FREE_WH, type DaySums } from '../../passes/dailySums.js';
 import { TRICKLE_BELOW_W } from '../../passes/sumCells.js';
 import {
   combined,
@@ -14,68 +14,111 @@ import { METHODS } from './methods.js';
 
 /** Grid-free days and their share, and the standby trickle. */
 export function gridContact(data: RangeData): Record<string, Figure> {
-  const reason = lackOf(data, ['grid']);
+  const reason = data.parts.every(({ configuration }) => !configuration.hasGrid)
+    ? 'This home has no grid, so no day could have been free of it.'
+    : lackOf(data, ['grid']);
   const isJudged = data.days.some(({ gridFree: free }) => free !== null);
-  if (reason && isJudged)
-    return { ...gridFree(data), 'account.trickle': notMeasured('kWh/day', METHODS.trickle, reason) };
-  if (reason) {
-    return {
-      'account.gridFreeDays': notMeasured('days', METHODS.gridFree, reason),
-      'account.gridFreeShare': notMeasured('share', METHODS.gridFree, reason),
-      'account.trickle': notMeasured('kWh/day', METHODS.trickle, reason),
-    };
-  }
-  return { ...gridFree(data), 'account.trickle': trickle(data) };
+  return {
+    ...(reason && !isJudged
+      ? Object.fromEntries(
+          KEYS.map(([key, unit, method]) => [`account.${key}`, notMeasured(unit, method, reason)]),
+        )
+      : gridFree(data)),
+    'account.trickle': reason ? notMeasured('kWh/day', METHODS.trickle, reason) : trickle(data),
+  };
+}
+
+const KEYS = [
+  ['gridFreeDays', 'days', METHODS.gridFree],
+  ['gridFreeShare', 'share', METHODS.gridFree],
+  ['gridFreeDays.beyondTrickle', 'days', METHODS.beyondTrickle],
+] as const;
+/** A trickle that the meter's accuracy could move over the limit by itself decides nothing about a day. */
+const TRICKLE_DECIDES = 0.1;
+
+/** Days that bought so little, by an energy of each; low and high as the grid meter may be off. */
+function daysWithin(
+  days: readonly DaySums[],
+  energyWh: (day: DaySums) => number,
+  halfWh: (day: DaySums) => number,
+) {
+  const count = (shift: -1 | 0 | 1) =>
+    days.filter((day) => energyWh(day) + shift * halfWh(day) <= GRID_FREE_WH).length;
+  return { value: count(0), low: count(1), high: count(-1) };
 }
 
 function gridFree(data: RangeData): Record<string, Figure> {
   const days = data.days.filter(({ gridFree: free }) => free !== null);
   if (days.length === 0) {
     const reason = 'No day is covered to 90 %; a fuller log would supply it.';
-    return {
-      'account.gridFreeDays': insufficient('days', METHODS.gridFree, reason),
-      'account.gridFreeShare': insufficient('share', METHODS.gridFree, reason),
-    };
+    return Object.fromEntries(
+      KEYS.map(([key, unit, method]) => [`account.${key}`, insufficient(unit, method, reason)]),
+    );
   }
   const graded = gradeOf(data, 'grid');
   const gain = data.accuracy.grid;
   const zeroWh = zeroOf(data, 'grid') / 3600;
   const digitWh = (channelOf(data, 'grid')?.counter?.digitWh ?? 0) / 2;
-  const count = (shift: -1 | 0 | 1) =>
-    days.filter(({ sums, importWh }) => {
-      const half = Math.hypot(gain * importWh, zeroWh * sums.importOnS, importWh > 0 ? digitWh : 0);
-      return importWh + shift * half <= GRID_FREE_WH;
-    }).length;
-  const [least, value, most] = [count(1), count(0), count(-1)];
-  const basis = { daysJudged: days.length, limitKWh: GRID_FREE_WH / 1000 };
+  const half = (wh: number, seconds: number) => Math.hypot(gain * wh, zeroWh * seconds, wh > 0 ? digitWh : 0);
+  const own = daysWithin(
+    days,
+    ({ importWh }) => importWh,
+    ({ importWh, sums }) => half(importWh, sums.importOnS),
+  );
+  const beyondWh = ({ importWh, sums }: DaySums) => Math.max(0, importWh - sums.trickleBus);
+  const beyond = daysWithin(days, beyondWh, (day) =>
+    half(beyondWh(day), Math.max(0, day.sums.importOnS - day.sums.trickleS)),
+  );
+  const limitKWh = GRID_FREE_WH / 1000;
+  const basis = { daysJudged: days.length, limitKWh };
   const lines = [
     { label: 'days covered to 90 %', value: days.length, unit: 'days', role: 'input' },
-    { label: 'of them with import up to 0.5 kWh', value, unit: 'days', role: 'input' },
+    { label: `of them with import up to ${limitKWh} kWh`, value: own.value, unit: 'days', role: 'input' },
   ] as const;
+  const isTrickle =
+    own.high - own.low > TRICKLE_DECIDES * days.length && beyond.high - beyond.low < own.high - own.low;
   const assumptions = [
     'The interval counts the days that the grid meter’s accuracy could move across the limit.',
+    ...(isTrickle
+      ? [
+          `The trickle alone lies so near the limit that the meter’s zero decides here. Beyond the trickle no more than ${limitKWh} kWh was bought on ${beyond.value} of ${days.length} days: the figure beside this one.`,
+        ]
+      : []),
   ];
+  const share = (of: number) => of / days.length;
   return {
-    'account.gridFreeDays': graded(
-      { value, low: least, high: most },
-      {
-        unit: 'days',
-        method: METHODS.gridFree,
-        basis,
-        assumptions,
-        working: [...lines, { label: 'grid-free days', value, unit: 'days', role: 'result' }],
-      },
-    ),
+    'account.gridFreeDays': graded(own, {
+      unit: 'days',
+      method: METHODS.gridFree,
+      basis,
+      assumptions,
+      working: [...lines, { label: 'grid-free days', value: own.value, unit: 'days', role: 'result' }],
+    }),
     'account.gridFreeShare': graded(
-      { value: value / days.length, low: least / days.length, high: most / days.length },
+      { value: share(own.value), low: share(own.low), high: share(own.high) },
       {
         unit: 'share',
         method: METHODS.gridFree,
         basis,
         assumptions,
-        working: [...lines, { label: 'share', value: value / days.length, unit: 'share', role: 'result' }],
+        working: [...lines, { label: 'share', value: share(own.value), unit: 'share', role: 'result' }],
       },
     ),
+    'account.gridFreeDays.beyondTrickle': graded(beyond, {
+      unit: 'days',
+      method: METHODS.beyondTrickle,
+      basis,
+      assumptions: assumptions.slice(0, 1),
+      working: [
+        lines[0],
+        {
+          label: `of them with import beyond the trickle up to ${limitKWh} kWh`,
+          value: beyond.value,
+          unit: 'days',
+          role: 'result',
+        },
+      ],
+    }),
   };
 }
 

@@ -54,4 +54,9 @@ export const METHODS = {
     formula: 'days with import ≤ 0.5 kWh and coverage ≥ 90 %',
     source: 'Common practice, no published source: limits from 0.3 to 1 kWh are in use.',
   },
+  beyondTrickle: {
+    id: 'grid-free-days.beyond-trickle',
+    formula: 'days with import − standby trickle ≤ 0.5 kWh and coverage ≥ 90 %',
+    source: 'Common practice, no published source.',
+  },
 } as const satisfies Record<string, Method>;
