@@ -42,6 +42,7 @@ import { printFits } from './fits.js';
 import { printFloors } from './floors.js';
 import { printMaterial } from './material.js';
 import { printOutages } from './outages.js';
+import { printSuns } from './suns.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
 const folder = `${here}bench/data/`;
@@ -363,5 +364,6 @@ else {
   printFloors();
   printFades();
   printOutages();
+  printSuns();
   await printMaterial();
 }

@@ -4,6 +4,7 @@ import { LOSSES_FIGURES } from '../books/losses/figures.js';
 import { OUTAGE_FIGURES } from '../books/outage/figures.js';
 import { PARTS_FIGURES } from '../books/parts/figures.js';
 import { PEAK_FIGURES } from '../books/peak/figures.js';
+import { SOLAR_FIGURES } from '../books/solar/figures.js';
 import { WEAR_FIGURES } from '../books/wear/figures.js';
 import type { FigureEntry } from '../model/figure.js';
 
@@ -15,6 +16,7 @@ export const REGISTRY: readonly { readonly book: string; readonly figures: reado
   { book: 'Capacity', figures: CAPACITY_FIGURES },
   { book: 'Outages', figures: OUTAGE_FIGURES },
   { book: 'Peaks', figures: PEAK_FIGURES },
+  { book: 'Solar not made', figures: SOLAR_FIGURES },
   { book: 'Parts of the home', figures: PARTS_FIGURES },
 ];
 

@@ -51,6 +51,14 @@ const KEYS = [
 const OTHER_KEYS = [
   ...[
     'losses.mean',
+    'peak.stops',
+    'peak.headroom.leg',
+    'peak.leg.held',
+    'peak.leg.tripped',
+    'solar.clipped',
+    'solar.heldBack',
+    'solar.dcGain',
+    'solar.surplus',
     'account.gridFreeDays.beyondTrickle',
     'capacity.trial.delivered',
     'capacity.trial.modules',

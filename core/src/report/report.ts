@@ -19,10 +19,11 @@ import { inverterIdle } from '../books/losses/inverterIdle.js';
 import { roundTrip } from '../books/losses/roundTrip.js';
 import { standby } from '../books/losses/standby.js';
 import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
+import { solarFigures, solarFindings } from '../books/solar/solarFigures.js';
 import { survivalOutcome } from '../books/outage/survivalFigures.js';
 import { partFigures } from '../books/parts/parts.js';
 import { outageFigures } from '../books/outage/outageFigures.js';
-import { peakLoads } from '../books/peak/peakLoads.js';
+import { peakLoads, type PeakLoads } from '../books/peak/peakLoads.js';
 import { peaks } from '../books/peak/peakFigures.js';
 import { prepare, rangeDataOf, type Prepared } from '../passes/prepare.js';
 import type { JournalNote } from '../system/journal.js';
@@ -183,9 +184,12 @@ export function report(
   const data = rangeDataOf(prepared, range);
   const own = ofDays(prepared, data);
   if (cost === 'days') return own;
+  const peaksOf = peakLoads(data, prepared.columns);
+  const further = [...peaksOf.findings, ...solarFindings(data, prepared.system)].map(reportFinding);
   return {
     ...own,
-    figures: { ...own.figures, ...marked(data, furtherFigures(prepared, data)) },
+    findings: byWeight([...own.findings, ...further]),
+    figures: { ...own.figures, ...marked(data, furtherFigures(prepared, data, peaksOf)) },
     days: data.days.map(reportDay),
     outages: toldOutages(prepared, data).map(reportOutage),
     rainflow: socCycles(data.turningPoints).map(({ fromMs, toMs, ...cycle }) => ({
@@ -209,11 +213,12 @@ export function report(
 }
 
 /** Figures that go through the samples of the range again. */
-function furtherFigures({ columns }: Prepared, data: RangeData) {
+function furtherFigures({ system }: Prepared, data: RangeData, peaksOf: PeakLoads) {
   return [
     ...Object.entries(survivalOutcome(data).figures),
-    ...Object.entries(peakLoads(data, columns).figures),
+    ...Object.entries(peaksOf.figures),
     ...Object.entries(partFigures(data)),
+    ...Object.entries(solarFigures(data, system)),
   ];
 }
 
@@ -245,11 +250,7 @@ function ofDays(prepared: Prepared, data: RangeData): RangeReport {
         quantities,
       })),
     },
-    findings: findings.map(({ fromMs, toMs, ...rest }) => ({
-      ...rest,
-      from: fromMs === null ? null : isoOf(fromMs),
-      to: toMs === null ? null : isoOf(toMs),
-    })),
+    findings: findings.map(reportFinding),
     figures,
   };
 }
@@ -270,8 +271,16 @@ function marked(data: RangeData, figures: readonly (readonly [string, Figure])[]
 }
 
 /** Findings with the most energy at stake first, the others in their order behind them. */
-function byWeight(findings: readonly Finding[]): Finding[] {
+function byWeight<T extends Pick<Finding, 'kWh'>>(findings: readonly T[]): T[] {
   return [...findings].sort((a, b) => (b.kWh ?? -1) - (a.kWh ?? -1));
+}
+
+function reportFinding({ fromMs, toMs, ...rest }: Finding): ReportFinding {
+  return {
+    ...rest,
+    from: fromMs === null ? null : isoOf(fromMs),
+    to: toMs === null ? null : isoOf(toMs),
+  };
 }
 
 /** A number as JSON has it: unknown is null. */

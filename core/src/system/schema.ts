@@ -51,6 +51,8 @@ const array = z.looseObject({
   kWp: size,
   tilt: z.number().min(0).max(90).optional(),
   azimuth: z.number().min(0).max(360).optional(),
+  /** AC rating of the array's own inverter, where it has one. */
+  inverterKW: size.optional(),
 });
 
 const warranty = z.looseObject({

@@ -1,5 +1,8 @@
 import { powerSeries, type PowerSeries } from './powerSeries.js';
 import { peakLoads, type PeakLoads } from '../books/peak/peakLoads.js';
+import { lostSun, type LostSun } from '../books/solar/lostSun.js';
+import { solarFigures } from '../books/solar/solarFigures.js';
+import type { Figure } from '../model/figure.js';
 import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import { endMs } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -19,6 +22,7 @@ const LEAST_AROUND_MS = 3_600_000;
 export interface OutagesView extends SurvivalOutcome {
   readonly outages: readonly ToldOutage[];
   readonly peaks: PeakLoads;
+  readonly sun: { readonly figures: Readonly<Record<string, Figure>>; readonly months: LostSun['months'] };
   readonly parts: readonly LoadPart[];
   /** What other reserves would have meant; empty where there is none to set. */
   readonly costs: readonly ReserveCost[];
@@ -41,6 +45,10 @@ export function outagesView(prepared: Prepared, range: Range): OutagesView {
     ...survivalOutcome(data),
     outages: toldOutages(prepared, data),
     peaks: peakLoads(data, prepared.columns),
+    sun: {
+      figures: solarFigures(data, prepared.system),
+      months: lostSun(data, prepared.system)?.months ?? [],
+    },
     parts: loadParts(data),
     costs: storage ? reserveCosts(data, storage, prepared.system) : [],
     reserveSet: reserve,

@@ -1,5 +1,6 @@
 import type { FigureEntry } from '../../model/figure.js';
 import { HEADROOM, PEAK } from './peakFigures.js';
+import { HEADROOM_LEG, HELD, STOPS, TRIPPED } from './stopFigures.js';
 import { ABOVE, IMBALANCE, LEG, P999, TRANSFERS } from './peakLoads.js';
 
 /** The figures of peaks, in the order in which they are told. */
@@ -67,6 +68,38 @@ export const PEAK_FIGURES: readonly FigureEntry[] = [
     label: 'Overload transfers',
     meaning: 'Loads that stopped a battery with charge left, so that the grid took over.',
     method: TRANSFERS,
+    cost: 'samples',
+  },
+  {
+    key: 'peak.stops',
+    unit: 'count',
+    label: 'Stops of the output',
+    meaning: 'Times at which the home was cut off by its inverter, with no grid to take over.',
+    method: STOPS,
+    cost: 'samples',
+  },
+  {
+    key: 'peak.leg.held',
+    unit: 'kW',
+    label: 'Held by one leg',
+    meaning: 'The highest power of one leg that the output held without the grid.',
+    method: HELD,
+    cost: 'samples',
+  },
+  {
+    key: 'peak.leg.tripped',
+    unit: 'kW',
+    label: 'Tripped by one leg',
+    meaning: 'The lowest power of the most loaded leg at which the output stopped or handed over.',
+    method: TRIPPED,
+    cost: 'samples',
+  },
+  {
+    key: 'peak.headroom.leg',
+    unit: 'kW',
+    label: 'Headroom of a leg',
+    meaning: 'What one leg could have carried beyond its highest power.',
+    method: HEADROOM_LEG,
     cost: 'samples',
   },
   {

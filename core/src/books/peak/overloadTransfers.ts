@@ -3,6 +3,7 @@ import type { Range } from '../../model/range.js';
 import type { BusColumns } from '../../passes/busColumns.js';
 import { STOPPED, WORKS } from '../../passes/cutOffs.js';
 import type { Configuration } from '../../system/configuration.js';
+import { legsOf } from './outputStops.js';
 
 /** A load that rises by so much of the inverter's limit may be a start that the step hides. */
 const JUMP = 0.25;
@@ -21,13 +22,20 @@ export interface Transfer {
   readonly toMs: number;
   readonly loadW: number;
   readonly beforeW: number;
+  /** Of each leg, as the load jumped; empty where they are not logged. */
+  readonly legsW: readonly number[];
+  /** What was too much: the load of a leg, that of all, or a start that the log's step hides. */
+  readonly cause: 'leg' | 'total' | 'jump';
   readonly soc: number;
+  /** True where the sun was carrying the home and charging the battery. */
+  readonly wasCharging: boolean;
 }
 
 /**
- * Transfers that an overload explains: the battery stops from one interval to the next with charge left, as the load jumps
- * or lies above the inverter's limit, the grid takes the load over, and the battery works again within the hour. Only
- * configurations with a grid and a described limit can tell.
+ * Transfers that an overload explains: from one interval to the next the grid takes the whole load over although there is
+ * charge left, as a leg or the load lies above its limit or the load jumps, and within the hour the home is carried again.
+ * By night the battery stops, by day it may have been charging. Only configurations with a grid and a described limit can
+ * tell.
  */
 export function transfersOf(
   log: Log,
@@ -37,30 +45,50 @@ export function transfersOf(
 ): Transfer[] {
   const found: Transfer[] = [];
   if (!load || !grid || !battery || !soc) return found;
+  const legs = legsOf(log);
   const longest = Math.max(1, Math.round(LONGEST_MS / log.stepMs));
   for (const { limits, hasGrid, nameplateWh, floor, ...own } of configurations) {
-    const limitW = limits.islandW;
-    if (limitW === null || nameplateWh === null || !hasGrid) continue;
+    const { islandW, perLegW } = limits;
+    if ((islandW === null && perLegW === null) || nameplateWh === null || !hasGrid) continue;
     const [works, stopped] = [WORKS * nameplateWh, STOPPED * nameplateWh];
+    const limitW = islandW ?? Infinity;
+    const jumpW = JUMP * (islandW ?? perLegW! * Math.max(1, legs.length));
     const end = cellAt(log, Math.min(toMs, own.toMs));
     for (let i = cellAt(log, Math.max(fromMs, own.fromMs)) + 1; i < end; i++) {
-      if (!(battery[i - 1]! >= works && Math.abs(battery[i]!) < stopped)) continue;
+      const isCarrying = battery[i - 1]! >= works && Math.abs(battery[i]!) < stopped;
+      const wasCharging = battery[i - 1]! <= -works && grid[i - 1]! <= CARRIED_W;
+      if (!isCarrying && !wasCharging) continue;
       const used = load[i]!;
-      const isOver = used > limitW || used - load[i - 1]! >= JUMP * limitW;
-      const hasCharge = soc[i]! > (floor ?? 0) + CHARGED;
+      // The step in which a load comes on may still have been carried for a part of its time.
+      const legsW = legs.map((leg) => Math.max(leg[i]!, leg[i - 1]!));
+      const cause =
+        perLegW !== null && legsW.some((watts) => watts > perLegW)
+          ? 'leg'
+          : used > limitW
+            ? 'total'
+            : used - load[i - 1]! >= jumpW
+              ? 'jump'
+              : null;
+      if (cause === null || !(soc[i]! > (floor ?? 0) + CHARGED)) continue;
       const needAt = (cell: number) => load[cell]! - (solar ? solar[cell]! : 0);
-      const isTaken = needAt(i) > 0 && grid[i]! >= TAKEN * needAt(i);
-      const wasCarried = grid[i - 1]! <= (1 - TAKEN) * needAt(i - 1) + CARRIED_W;
-      if (!isOver || !hasCharge || !isTaken || !wasCarried) continue;
+      // By day the whole load goes over to the grid, whatever the sun still gives the battery.
+      const asked = wasCharging ? used : needAt(i);
+      if (!(asked > 0 && grid[i]! >= TAKEN * asked)) continue;
+      const wasCarried = wasCharging || grid[i - 1]! <= (1 - TAKEN) * needAt(i - 1) + CARRIED_W;
+      if (!wasCarried) continue;
+      const isBack = (cell: number) => (wasCharging ? grid[cell]! <= CARRIED_W : battery[cell]! >= works);
       let back = i + 1;
-      while (back < end && back - i <= longest && !(battery[back]! >= works)) back++;
+      while (back < end && back - i <= longest && !isBack(back)) back++;
       if (back >= end || back - i > longest) continue;
       found.push({
         atMs: log.startMs + i * log.stepMs,
         toMs: log.startMs + back * log.stepMs,
         loadW: used,
         beforeW: load[i - 1]!,
+        legsW,
+        cause,
         soc: soc[i]!,
+        wasCharging,
       });
     }
   }

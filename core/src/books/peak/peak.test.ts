@@ -96,14 +96,97 @@ describe('a transfer by overload', () => {
         toMs: Date.parse('2024-01-01T18:15:00Z'),
         loadW: 3500,
         beforeW: 900,
+        legsW: [],
+        cause: 'jump',
         soc: 0.6,
+        wasCharging: false,
       },
     ]);
     expect(figures['peak.transfers']).toMatchObject({ value: 1, low: 0, high: 1 });
   });
 
+  test('by a leg above its limit is found while the sun charges too, and counts without doubt', async () => {
+    const day: Row[] = Array.from({ length: 96 }, (_, i) => {
+      const isOver = i >= 50 && i < 52;
+      const load = isOver ? 3800 : 900;
+      return {
+        load_w: load,
+        leg1_w: isOver ? 3300 : 450,
+        leg2_w: isOver ? 500 : 450,
+        solar_w: 3000,
+        battery_w: isOver ? -2900 : -2100,
+        grid_w: isOver ? load : 0,
+        soc_pct: 60,
+      };
+    });
+    const { transfers, figures, findings } = await courseOf(split, day, 900);
+    expect(transfers).toMatchObject([{ cause: 'leg', wasCharging: true, legsW: [3300, 500], loadW: 3800 }]);
+    expect(figures['peak.transfers']).toMatchObject({ value: 1, low: 1, high: 1 });
+    expect(findings.map(({ code }) => code)).toEqual(['leg-transfers', 'leg-over']);
+  });
+
   test('is none where the battery was empty, was told to rest for long, or the load did not jump', async () => {
     for (const other of [rows(3500, 1, 12), rows(3500, 20), rows(1000, 1)])
       expect((await courseOf(base, other, 900)).transfers).toEqual([]);
+  });
+});
+
+describe('a stop of the output', () => {
+  const alone: System = {
+    ...split,
+    configurations: [{ ...split.configurations![0]!, grid: 'none' }],
+  };
+  /** Seconds of a home alone: a load on both legs, a third of it on the first as something starts, dark for a while. */
+  const seconds = (legW: number, soc: number, darkS: number): Row[] =>
+    Array.from({ length: 2000 }, (_, i) => {
+      const isOn = i >= 300 && i < 305;
+      const isDark = i >= 305 && i < 305 + darkS;
+      const first = isDark ? 0 : isOn ? legW : 800;
+      const second = isDark ? 0 : 700;
+      return {
+        load_w: first + second,
+        leg1_w: first,
+        leg2_w: second,
+        battery_w: first + second,
+        solar_w: 0,
+        soc_pct: soc,
+      };
+    });
+
+  test('is told with its legs, the limit exceeded, the seconds dark and the restart; what held and what tripped bound it', async () => {
+    const { stops, proven, figures, findings } = await courseOf(alone, seconds(3400, 50, 40), 1);
+    const atMs = Date.parse(START) + 305_000;
+    expect(stops).toEqual([
+      {
+        atMs,
+        restartMs: atMs + 40_000,
+        cause: 'leg',
+        loadW: 4100,
+        legsW: [3400, 700],
+        limitW: 3000,
+        soc: 0.5,
+        fault: NaN,
+      },
+    ]);
+    expect(proven.find(({ leg }) => leg === 1)).toMatchObject({
+      charge: 'above',
+      heldW: 800,
+      trippedW: 3400,
+    });
+    expect(figures['peak.stops']).toMatchObject({ value: 1, low: 1, high: 1 });
+    expect(figures['peak.leg.tripped']!.value).toBeCloseTo(3.4, 9);
+    expect(figures['peak.leg.held']!.value).toBeCloseTo(0.8, 9);
+    expect(figures['peak.headroom.leg']!.value).toBeCloseTo(-0.4, 9);
+    expect(findings.map(({ code }) => code)).toContain('output-stops');
+  });
+
+  test('at an empty battery is low charge; one that nothing explains says so; a load that held is none', async () => {
+    expect((await courseOf(alone, seconds(900, 1, 40), 1)).stops[0]!.cause).toBe('low-charge');
+    const unknown = await courseOf(alone, seconds(900, 50, 40), 1);
+    expect(unknown.stops[0]!.cause).toBe('unknown');
+    expect(unknown.figures['peak.stops']).toMatchObject({ value: 1, low: 0 });
+    const held = await courseOf(alone, seconds(2900, 50, 0), 1);
+    expect(held.stops).toEqual([]);
+    expect(held.figures['peak.leg.held']!.value).toBeCloseTo(2.9, 9);
   });
 });

@@ -4,7 +4,12 @@ import type { BusColumns } from '../../passes/busColumns.js';
 import { halfDigit, hiddenByDigit } from '../shared/uncertainty.js';
 import { channelOf, coverageOf, gradeOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { BIN_W, scanPeaks, topPeaks, type Limit, type Peak, type Scan } from './peakScan.js';
+import type { Finding } from '../../model/finding.js';
+import { configurationAt } from '../../system/configuration.js';
+import { outputStops, type OutputStop } from './outputStops.js';
 import { transfersOf, type Transfer } from './overloadTransfers.js';
+import { provenLoads, type ProvenLoad } from './provenLoads.js';
+import { stopFigures, stopFindings } from './stopFigures.js';
 
 const PRACTICE = 'Common practice, no published source.';
 export const P999: Method = {
@@ -47,6 +52,10 @@ export interface PeakLoads {
   /** The highest loads, one a day, the highest first. */
   readonly peaks: readonly Peak[];
   readonly transfers: readonly Transfer[];
+  readonly stops: readonly OutputStop[];
+  /** Of the configuration at the end of the range. */
+  readonly proven: readonly ProvenLoad[];
+  readonly findings: readonly Finding[];
   readonly stepMinutes: number;
 }
 
@@ -57,8 +66,13 @@ export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
   const legs = (['leg1', 'leg2', 'leg3'] as const).flatMap((leg) => log.channels.get(leg)?.values ?? []);
   const scan = scanPeaks(data, load ?? null, legs);
   const transfers = transfersOf(log, columns, data.configurations, range);
+  const stops = outputStops(log, columns, data.configurations, range);
+  const configuration = configurationAt(data.configurations, range.toMs - 1);
+  const proven = provenLoads(log, columns, configuration, range, stops, transfers);
+  const overLeg = hoursAbove(data, scan, 'leg');
   return {
     figures: {
+      ...stopFigures(data, stops, proven, scan.legCells > 0 ? scan.legTop : NaN),
       'peak.load.p999': p999(data, scan),
       'peak.leg.load': legLoad(data, scan, legs.length),
       'peak.leg.imbalance': imbalance(data, scan, legs.length),
@@ -72,6 +86,9 @@ export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
     },
     peaks: topPeaks(data, scan, load, legs),
     transfers,
+    stops,
+    proven,
+    findings: stopFindings(data, stops, transfers, overLeg),
     stepMinutes: log.stepMs / 60_000,
   };
 }
@@ -196,7 +213,8 @@ function transferCount(data: RangeData, transfers: readonly Transfer[]): Figure 
   const lack = lackOf(data, ['load', 'grid', 'battery', 'soc']);
   if (lack) return notMeasured('count', TRANSFERS, lack);
   const canTell = data.parts.some(
-    ({ configuration: { hasGrid, limits } }) => hasGrid && limits.islandW !== null,
+    ({ configuration: { hasGrid, limits } }) =>
+      hasGrid && (limits.islandW !== null || limits.perLegW !== null),
   );
   if (!canTell)
     return notMeasured(
@@ -205,13 +223,29 @@ function transferCount(data: RangeData, transfers: readonly Transfer[]): Figure 
       'No inverter with a limit and a grid beside it is described in this range.',
     );
   const value = transfers.length;
+  const unexplained = transfers.filter(({ cause }) => cause === 'jump').length;
   return gradeOf(data, 'load')(
-    { value, low: 0, high: value },
+    { value, low: value - unexplained, high: value },
     {
       unit: 'count',
       method: TRANSFERS,
       ...evidenceOf(data, data.total.loadS / (data.log.stepMs / 1000)),
-      working: [{ label: 'transfers', value, unit: 'count', role: 'result' }],
+      working: [
+        {
+          label: 'of a leg above its limit',
+          value: transfers.filter(({ cause }) => cause === 'leg').length,
+          unit: 'count',
+          role: 'input',
+        },
+        {
+          label: 'while the sun charged',
+          value: transfers.filter(({ wasCharging }) => wasCharging).length,
+          unit: 'count',
+          role: 'input',
+        },
+        { label: 'transfers', value, unit: 'count', role: 'result' },
+        { label: 'with a jump of the load alone', value: unexplained, unit: 'count', role: 'uncertainty' },
+      ],
     },
   );
 }

@@ -1,0 +1,109 @@
+import { describe, expect, test } from '@jest/globals';
+import { getPosition } from 'suncalc';
+import { analyse } from '../../report/report.js';
+import { simulatedSun, type SunTruth } from '../../testing/sun.js';
+import { reportOf, systemOf, TEN_KWH } from '../../testing/logs.js';
+import { clearSky } from './clearSky.js';
+
+// Simulated, with known truth.
+const HOME: SunTruth = {
+  seed: 4,
+  days: 200,
+  stepSeconds: 900,
+  coupling: 'ac',
+  kWp: 7,
+  ratingKW: 5,
+  exportLimitKW: null,
+  hasGrid: true,
+  capacityKWh: 10,
+};
+const figuresOf = (truth: SunTruth) => {
+  const { log, system, lost } = simulatedSun(truth);
+  return { ...analyse(system, [log]), lost };
+};
+
+describe('solar that was not made', () => {
+  test.each([
+    ['clipped at the rating of the arrays’ own inverter', HOME, 'clipped'],
+    ['clipped behind a hybrid', { ...HOME, coupling: 'dc', ratingKW: 4 }, 'clipped'],
+    ['held back with nothing to sell to', { ...HOME, kWp: 5, ratingKW: 6, exportLimitKW: 0 }, 'heldBack'],
+    ['held back at the export limit', { ...HOME, ratingKW: 7, exportLimitKW: 2 }, 'heldBack'],
+    [
+      'held back without a grid',
+      { ...HOME, coupling: 'dc', kWp: 4, ratingKW: 6, hasGrid: false },
+      'heldBack',
+    ],
+  ] as const)('%s is told within a tenth, and its interval holds the truth', (_, truth, which) => {
+    const { figures, lost, findings } = figuresOf(truth);
+    const figure = figures[`solar.${which}`]!;
+    expect(Math.abs(figure.value! / lost[which] - 1)).toBeLessThan(0.12);
+    expect(figure.low! <= lost[which] && lost[which] <= figure.high!).toBe(true);
+    expect(findings.map(({ code }) => code)).toContain(
+      which === 'clipped' ? 'solar-clipped' : 'solar-held-back',
+    );
+  });
+
+  test('where nothing is clipped nothing is told of it, and a home that sells everything holds nothing back', () => {
+    const { figures } = figuresOf({ ...HOME, kWp: 5, ratingKW: 6 });
+    expect(figures['solar.clipped']!.value).toBe(0);
+    expect(figures['solar.heldBack']!.value).toBe(0);
+  });
+
+  test('what a battery on the DC side took beyond the inverter is its gain', () => {
+    const { figures, lost } = figuresOf({ ...HOME, coupling: 'dc', ratingKW: 3, capacityKWh: 20 });
+    const gain = figures['solar.dcGain']!;
+    expect(lost.dcGain).toBeGreaterThan(5);
+    expect(gain.low! <= lost.dcGain && lost.dcGain <= gain.high!).toBe(true);
+    expect(Math.abs(gain.value! / lost.dcGain - 1)).toBeLessThan(0.2);
+  });
+
+  test('7 kW of panels behind 6 kW: 1 kW is clipped, of which a battery on the DC side takes its share (common practice)', async () => {
+    const home = systemOf(TEN_KWH);
+    const system = {
+      ...home,
+      configurations: [
+        { ...home.configurations![0]!, coupling: 'dc' as const, inverter: { continuousKW: 6 } },
+      ],
+    };
+    // Two hours at 7 kW, the inverter giving 6 kW to the grid, the battery taking what is over; an inverter of 96 %.
+    const rows = Array.from({ length: 96 }, (_, i) => ({
+      solar_w: i >= 40 && i < 48 ? 7000 : 1000,
+      load_w: 500,
+      grid_w: i >= 40 && i < 48 ? -5500 : -300,
+      battery_dc_w: i >= 40 && i < 48 ? -(7000 - 6000 / 0.96) : 0,
+      soc_pct: 60,
+    }));
+    const { figures } = await reportOf(system, rows, '2024-06-01T00:00:00Z', 900);
+    expect(figures['solar.dcGain']!.value).toBeCloseTo(2 * (7 - 6 / 0.96), 3);
+    expect(figures['solar.clipped']!.value).toBe(0);
+  });
+
+  test('a log without solar, or in steps of a day, says what is missing', async () => {
+    const none = await reportOf(
+      systemOf(TEN_KWH),
+      [{ load_w: 1 }, { load_w: 2 }],
+      '2024-06-01T00:00:00Z',
+      3600,
+    );
+    expect(none.figures['solar.clipped']!.status).toBe('not-measured');
+    expect(none.figures['solar.heldBack']!.reason).toMatch(/solar/);
+  });
+});
+
+test('the clear sky stands where a general library has the sun (suncalc), and a tilted array turns its day', () => {
+  const flat = { latitude: 45, longitude: 7, arrays: [{ kWp: 5 }] };
+  for (const month of [0, 3, 5, 8, 11]) {
+    const lit = Array.from({ length: 96 }, (_, slot) => Date.UTC(2024, month, 21) + slot * 900_000);
+    for (const ms of lit) {
+      const up = getPosition(new Date(ms), 45, 7).altitude;
+      if (Math.abs(up) > 1) expect(clearSky(flat, ms).sky > 0).toBe(up > 0.5);
+    }
+  }
+  const east = { ...flat, arrays: [{ kWp: 5, tilt: 40, azimuth: 90 }] };
+  const best = (facing: typeof flat) =>
+    Array.from({ length: 96 }, (_, slot) => slot).reduce((most, slot) => {
+      const at = (one: number) => clearSky(facing, Date.UTC(2024, 5, 21) + one * 900_000).sky;
+      return at(slot) > at(most) ? slot : most;
+    }, 0);
+  expect(best(east)).toBeLessThan(best(flat) - 4);
+});
