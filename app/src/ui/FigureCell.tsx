@@ -9,7 +9,7 @@ interface Props {
   readonly onOpen: (key: string) => void;
 }
 
-/** A figure as it looks everywhere: value with unit, interval beneath, mark of its status. Activating it opens the working. */
+/** A figure that is told, as it looks everywhere: value with unit, interval beneath, mark of its status. Activating it opens the working. */
 export function FigureCell({ figureKey, figure, active, onOpen }: Props) {
   const { label, meaning } = figureEntry(figureKey);
   return (
@@ -24,23 +24,13 @@ export function FigureCell({ figureKey, figure, active, onOpen }: Props) {
       <span className="block text-[12.5px] leading-tight text-faint">
         <span className="underline decoration-dotted underline-offset-2">{label}</span>
       </span>
-      {figure.value === null ? (
-        <span className="block text-[13px] leading-snug text-red" title={figure.reason ?? undefined}>
-          <StatusMark status={figure.status} />{' '}
-          {figure.status === 'insufficient' ? 'not enough evidence' : 'not measured'}
-          <span className="line-clamp-2 text-[12px] leading-tight text-faint">{figure.reason}</span>
-        </span>
-      ) : (
-        <>
-          <span className="block text-[19px] leading-tight font-semibold">
-            {valueText(figure.value, figure.unit)}{' '}
-            <span className="text-[12.5px] font-normal">{unitText(figure.unit)}</span>
-          </span>
-          <span className="block text-[12px] leading-tight text-faint">
-            <StatusMark status={figure.status} /> {intervalText(figure)}
-          </span>
-        </>
-      )}
+      <span className="block text-[19px] leading-tight font-semibold">
+        {valueText(figure.value!, figure.unit)}{' '}
+        <span className="text-[12.5px] font-normal">{unitText(figure.unit)}</span>
+      </span>
+      <span className="block text-[12px] leading-tight text-faint">
+        <StatusMark status={figure.status} /> {intervalText(figure)}
+      </span>
     </button>
   );
 }

@@ -24,8 +24,9 @@ export function RangeFrame({ title, days, range, report, asideLabel, aside, chil
       >
         <h1 className="text-xl">{title}</h1>
         <p className="text-faint">
-          {rangeTitle(days, range)} · {counted(range.to - range.from + 1, 'day')} · coverage{' '}
-          {decimal(report.coverage.share * 100, 1)} %
+          {rangeTitle(days, range)}
+          {range.from === 0 && range.to === days.length - 1 && ', the whole history'} ·{' '}
+          {counted(range.to - range.from + 1, 'day')} · coverage {decimal(report.coverage.share * 100, 1)} %
         </p>
         {children}
       </main>

@@ -120,6 +120,11 @@ export function hoursText(hours: number): string {
   return `${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}`;
 }
 
+/** A short stretch as `40 s`, longer ones as {@link hoursText} has them. */
+export function shortTimeText(seconds: number): string {
+  return seconds < 90 ? `${Math.round(seconds)} s` : hoursText(seconds / 3600);
+}
+
 /** `1 day`, `2 days`. */
 export function counted(count: number, one: string, many = `${one}s`): string {
   return `${decimal(count, 0)} ${count === 1 ? one : many}`;

@@ -15,19 +15,25 @@ const WRITTEN_MS = 60;
 /** The router is told of a choice when no other has followed for so long: it draws everything below it anew. */
 const SETTLED_MS = 250;
 
+/** What a view opens on while no range is chosen: the last month, or all there is where a month says little. */
+export type OpensOn = 'last month' | 'all';
+
 /**
  * The selected range. It stands in the address as two dates, so that a link or a reload leads to the same figures;
- * without them, or with dates the roll does not have, the last whole month is selected. A choice holds at once; the
+ * without them, or with dates the roll does not have, a view takes what it opens on. A choice holds at once; the
  * address follows when it is drawn, the router when it has settled, and the router leads again as soon as it says
  * something else.
  */
-export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange) => void] {
+export function useRange(
+  days: readonly RollDay[],
+  opensOn: OpensOn = 'last month',
+): [DayRange, (range: DayRange) => void] {
   const [params, setParams] = useSearchParams();
   const [choice, setChoice] = useState<Choice | null>(null);
   const from = params.get('from');
   const to = params.get('to');
   const address = `${from} ${to}`;
-  const addressed = useMemo(() => rangeOf(days, from, to), [days, from, to]);
+  const addressed = useMemo(() => rangeOf(days, from, to, opensOn), [days, from, to, opensOn]);
   const datesOf = (range: DayRange) => [days[range.from]!.date, days[range.to]!.date] as const;
   const holds = choice !== null && [choice.over, datesOf(choice.range).join(' ')].includes(address);
   const pending = useRef<readonly number[]>([]);
@@ -57,13 +63,19 @@ export function useRange(days: readonly RollDay[]): [DayRange, (range: DayRange)
 }
 
 /** Indices of two dates, in either order, held to the roll. */
-export function rangeOf(days: readonly RollDay[], from: string | null, to: string | null): DayRange {
+export function rangeOf(
+  days: readonly RollDay[],
+  from: string | null,
+  to: string | null,
+  opensOn: OpensOn = 'last month',
+): DayRange {
+  const opened = opensOn === 'all' ? { from: 0, to: days.length - 1 } : lastMonth(days);
   const isDate = (text: string | null): text is string => text !== null && /^\d{4}-\d\d-\d\d$/.test(text);
-  if (!isDate(from) || !isDate(to)) return lastMonth(days);
+  if (!isDate(from) || !isDate(to)) return opened;
   const [first, last] = from <= to ? [from, to] : [to, from];
   const start = days.findIndex(({ date }) => date >= first);
   const end = days.findLastIndex(({ date }) => date <= last);
-  return start < 0 || end < start ? lastMonth(days) : { from: start, to: end };
+  return start < 0 || end < start ? opened : { from: start, to: end };
 }
 
 function lastMonth(days: readonly RollDay[]): DayRange {

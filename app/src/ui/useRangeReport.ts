@@ -3,7 +3,7 @@ import { useState } from 'react';
 import type { Home } from '../db/database.js';
 import { api, atOf, useReportQuery } from '../store/api.js';
 import type { Roll } from '../protocol.js';
-import { useRange } from './useRange.js';
+import { useRange, type OpensOn } from './useRange.js';
 
 /** The selected range with its report. */
 export interface RangeReading {
@@ -18,8 +18,8 @@ export interface RangeReading {
 }
 
 /** A home's selected range and the figures of it. */
-export function useRangeReport(home: Home, { days }: Roll): RangeReading {
-  const [range, setRange] = useRange(days);
+export function useRangeReport(home: Home, { days }: Roll, opensOn?: OpensOn): RangeReading {
+  const [range, setRange] = useRange(days, opensOn);
   const ask = api.usePrefetch('report');
   const questionOf = ({ from, to }: DayRange) => ({
     at: atOf(home),

@@ -275,7 +275,8 @@ function byWeight<T extends Pick<Finding, 'kWh'>>(findings: readonly T[]): T[] {
   return [...findings].sort((a, b) => (b.kWh ?? -1) - (a.kWh ?? -1));
 }
 
-function reportFinding({ fromMs, toMs, ...rest }: Finding): ReportFinding {
+/** A finding as the report has it. */
+export function reportFinding({ fromMs, toMs, ...rest }: Finding): ReportFinding {
   return {
     ...rest,
     from: fromMs === null ? null : isoOf(fromMs),

@@ -1,7 +1,8 @@
 import { powerSeries, type PowerSeries } from './powerSeries.js';
 import { peakLoads, type PeakLoads } from '../books/peak/peakLoads.js';
 import { lostSun, type LostSun } from '../books/solar/lostSun.js';
-import { solarFigures } from '../books/solar/solarFigures.js';
+import { reportFinding, type ReportFinding } from '../report/report.js';
+import { solarFigures, solarFindings } from '../books/solar/solarFigures.js';
 import type { Figure } from '../model/figure.js';
 import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import { endMs } from '../model/log.js';
@@ -23,6 +24,8 @@ export interface OutagesView extends SurvivalOutcome {
   readonly outages: readonly ToldOutage[];
   readonly peaks: PeakLoads;
   readonly sun: { readonly figures: Readonly<Record<string, Figure>>; readonly months: LostSun['months'] };
+  /** What the samples of the range give to look at. */
+  readonly findings: readonly ReportFinding[];
   readonly parts: readonly LoadPart[];
   /** What other reserves would have meant; empty where there is none to set. */
   readonly costs: readonly ReserveCost[];
@@ -41,10 +44,12 @@ export function outagesView(prepared: Prepared, range: Range): OutagesView {
   const data = rangeDataOf(prepared, range);
   const { reserve } = configurationAt(data.configurations, range.toMs - 1);
   const storage = homeStorage(data);
+  const peaks = peakLoads(data, prepared.columns);
   return {
     ...survivalOutcome(data),
     outages: toldOutages(prepared, data),
-    peaks: peakLoads(data, prepared.columns),
+    peaks,
+    findings: [...peaks.findings, ...solarFindings(data, prepared.system)].map(reportFinding),
     sun: {
       figures: solarFigures(data, prepared.system),
       months: lostSun(data, prepared.system)?.months ?? [],

@@ -15,12 +15,14 @@ import type { Roll } from '../../protocol.js';
 import { CAUTIONS } from './cautions.js';
 import { Ledger } from './Ledger.js';
 import { Options } from './Scenarios.js';
+import { NotMade } from './NotMade.js';
 import { Peaks } from './Peaks.js';
 import { Reserves } from './Reserves.js';
 import { Runtime } from './Runtime.js';
+import { Stops } from './Stops.js';
 import { WithoutLog } from './WithoutLog.js';
 
-const AREA = ['outage.', 'peak.'];
+const AREA = ['outage.', 'peak.', 'solar.'];
 const SEEN = ['outage.count', 'outage.hours', 'outage.carriedShare', 'outage.unservedHours'];
 const OWN = new Set(['outage', 'outage-dark', 'battery-only-limit', 'journal-outage']);
 const AHEAD = [
@@ -41,8 +43,13 @@ const PEAKS = [
   'peak.leg.load',
   'peak.leg.imbalance',
   'peak.hoursAbove.leg',
+  'peak.headroom.leg',
+  'peak.leg.held',
+  'peak.leg.tripped',
   'peak.transfers',
+  'peak.stops',
 ];
+const SUN = ['solar.clipped', 'solar.heldBack', 'solar.dcGain', 'solar.surplus'];
 
 /** What outages there were, how long the home would last in the next one, and what reserve to keep. */
 export default function OutagesPage() {
@@ -52,7 +59,7 @@ export default function OutagesPage() {
 
 function Outages({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
-  const { range, select, last, error } = useRangeReport(home, roll);
+  const { range, select, last, error } = useRangeReport(home, roll, 'all');
   useRangeKeys(days, range, select);
   const { currentData: course } = useOutagesQuery({
     at: atOf(home),
@@ -85,7 +92,10 @@ interface PageProps {
 }
 
 function Page({ home, roll, report, course, range }: PageProps) {
-  const all = { ...report, figures: { ...report.figures, ...course.figures, ...course.peaks.figures } };
+  const all = {
+    ...report,
+    figures: { ...report.figures, ...course.figures, ...course.peaks.figures, ...course.sun.figures },
+  };
   const { workingKey, open, panel } = useWorking(all, 'outage.survive.12h', AREA);
   const [ref, width] = useWidth<HTMLDivElement>();
   const { search } = useLocation();
@@ -101,13 +111,18 @@ function Page({ home, roll, report, course, range }: PageProps) {
       asideLabel="Figures of the outages"
       aside={
         <>
-          <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={4} />
+          <Findings
+            findings={[...course.findings, ...report.findings.filter(({ code }) => OWN.has(code))]}
+            most={5}
+          />
           <h2 className="mt-3 text-[15px]">Seen</h2>
           <Figures keys={SEEN} report={all} workingKey={workingKey} onOpen={open} />
           <h2 className="mt-3 text-[15px]">In the next one</h2>
           <Figures keys={AHEAD} report={all} workingKey={workingKey} onOpen={open} />
           <h2 className="mt-3 text-[15px]">Peaks and legs</h2>
           <Figures keys={PEAKS} report={all} workingKey={workingKey} onOpen={open} />
+          <h2 className="mt-3 text-[15px]">Solar not made</h2>
+          <Figures keys={SUN} report={all} workingKey={workingKey} onOpen={open} />
           {panel}
           <p className="mt-3">
             <Link className="action inline-block" to={`/h/${home.id}/outage-sheet${search}`}>
@@ -173,6 +188,8 @@ function Page({ home, roll, report, course, range }: PageProps) {
         course={course}
         currency={home.system.currency ?? null}
       />
+      <Stops home={home} peaks={course.peaks} />
+      <NotMade sun={course.sun} />
       <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
     </RangeFrame>
   );

@@ -1,13 +1,13 @@
 import { hiddenStarts, START_RATIO, type OutagesView } from '@long-tally/core';
-import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
+import { clockText, decimal, localDateText } from '../../ui/format.js';
 
 interface Props {
   readonly peaks: OutagesView['peaks'];
   readonly timeZone: string;
 }
 
-/** The highest loads with what was on, what they leave of the inverter, and loads that jumped to the grid. */
-export function Peaks({ peaks: { peaks, transfers, stepMinutes }, timeZone }: Props) {
+/** The highest loads with what was on, and what they leave of the inverter. */
+export function Peaks({ peaks: { peaks, stepMs }, timeZone }: Props) {
   if (peaks.length === 0) return null;
   const hasLegs = peaks.some(({ legsW }) => legsW.length > 0);
   const hasParts = peaks.some(({ parts }) => parts.length > 0);
@@ -53,23 +53,9 @@ export function Peaks({ peaks: { peaks, transfers, stepMinutes }, timeZone }: Pr
         </tbody>
       </table>
       <p className="mt-1 text-faint">
-        {hiddenStarts(stepMinutes)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW;
-        whether the inverter’s surge rating holds it, no log of this step can show.
+        {hiddenStarts(stepMs)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW; whether the
+        inverter’s surge rating holds it, no log of this step can show.
       </p>
-      {transfers.length > 0 && (
-        <>
-          <h3 className="mt-3 text-[14px] font-semibold">Loads that jumped to the grid with charge left</h3>
-          <ul className="text-[13px]">
-            {transfers.slice(-8).map(({ atMs, toMs, loadW, beforeW, soc }) => (
-              <li key={atMs}>
-                {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}: from {kW(beforeW)} to{' '}
-                {kW(loadW)} kW at {decimal(100 * soc, 0)} % charge; the battery came back after{' '}
-                {hoursText((toMs - atMs) / 3_600_000)}. Without the grid the home would have gone dark.
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
     </section>
   );
 }

@@ -60,7 +60,7 @@ function Frame({ home, children }: { readonly home: Home; readonly children: Rea
 }
 
 function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
-  const [range] = useRange(roll.days);
+  const [range] = useRange(roll.days, 'all');
   const { currentData: course } = useOutagesQuery({
     at: atOf(home),
     from: roll.days[range.from]!.date,

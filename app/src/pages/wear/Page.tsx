@@ -89,7 +89,7 @@ export default function WearPage() {
 
 function Wear({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
-  const { range, select, last, error } = useRangeReport(home, roll);
+  const { range, select, last, error } = useRangeReport(home, roll, 'all');
   useRangeKeys(days, range, select);
   const { currentData: course } = useWearQuery({
     at: atOf(home),

@@ -7,6 +7,7 @@ import {
   type Figure,
   type Method,
 } from '../../model/figure.js';
+import { stepText } from '../../model/hoursText.js';
 import { cellAt } from '../../model/log.js';
 import { channelOf, coverageOf, perYear, type RangeData } from '../../passes/rangeData.js';
 import { DARK_W } from '../../passes/cutOffs.js';
@@ -115,7 +116,7 @@ function lengthH({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: num
 
 /** What the log's step hides, and what zeros of the grid's power do. */
 function hidden({ log, outagesSeenShare }: RangeData): string {
-  const step = `Interruptions shorter than the log's step of ${log.stepMs / 60_000} min are not seen.`;
+  const step = `Interruptions shorter than the log's step of ${stepText(log.stepMs)} are not seen.`;
   return outagesSeenShare < 1
     ? `${step} They are inferred from a grid power of exactly zero, which tells something for ${Math.round(100 * outagesSeenShare)} % of the time here; the interval allows for those that fall into the rest.`
     : step;

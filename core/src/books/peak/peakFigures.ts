@@ -1,4 +1,5 @@
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { stepText } from '../../model/hoursText.js';
 import { lackOf } from '../shared/lacking.js';
 import { isoOf } from '../../time/instant.js';
 import { halfDigit, hiddenByDigit } from '../shared/uncertainty.js';
@@ -35,8 +36,8 @@ export function peaks(data: RangeData): Record<string, Figure> {
     };
   const half = (w: number) =>
     (data.accuracy.load * Math.abs(w) + data.accuracy.offsetW + halfDigit(load)) / 1000;
-  const minutes = data.log.stepMs / 60_000;
-  const hidden = `Means over ${minutes} min hide motor starts, which can be several times higher.`;
+  const step = stepText(data.log.stepMs);
+  const hidden = `Means over ${step} hide motor starts, which can be several times higher.`;
   const graded = gradeOf(data, 'load');
   const kW = peakLoadW / 1000;
   const peak = graded(
@@ -46,7 +47,7 @@ export function peaks(data: RangeData): Record<string, Figure> {
       method: PEAK,
       basis: { at: isoOf(peakLoadMs), stepSeconds: data.log.stepMs / 1000 },
       working: [
-        { label: `highest mean of ${minutes} min`, value: kW, unit: 'kW', role: 'result' },
+        { label: `highest mean of ${step}`, value: kW, unit: 'kW', role: 'result' },
         { label: 'load meter', value: half(peakLoadW), unit: 'kW', role: 'uncertainty' },
       ],
       assumptions: [hidden],

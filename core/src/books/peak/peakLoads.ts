@@ -1,3 +1,4 @@
+import { stepText } from '../../model/hoursText.js';
 import { lackOf } from '../shared/lacking.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import type { BusColumns } from '../../passes/busColumns.js';
@@ -56,7 +57,7 @@ export interface PeakLoads {
   /** Of the configuration at the end of the range. */
   readonly proven: readonly ProvenLoad[];
   readonly findings: readonly Finding[];
-  readonly stepMinutes: number;
+  readonly stepMs: number;
 }
 
 /** Peaks, legs and transfers of a range, in one pass through its samples. */
@@ -89,7 +90,7 @@ export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
     stops,
     proven,
     findings: stopFindings(data, stops, transfers, overLeg),
-    stepMinutes: log.stepMs / 60_000,
+    stepMs: log.stepMs,
   };
 }
 
@@ -97,8 +98,8 @@ const NO_LOAD = 'The load is missing throughout this range.';
 const NO_LEGS = 'The log has no legs; columns leg1_w and leg2_w would supply them.';
 
 /** What a mean over the log's step hides of a motor's start. */
-export function hiddenStarts(stepMinutes: number): string {
-  return `Means over ${stepMinutes} min hide motor starts, which take ${START_RATIO[0]} to ${START_RATIO[1]} times the running power for a moment (common practice).`;
+export function hiddenStarts(stepMs: number): string {
+  return `Means over ${stepText(stepMs)} hide motor starts, which take ${START_RATIO[0]} to ${START_RATIO[1]} times the running power for a moment (common practice).`;
 }
 
 function evidenceOf(data: RangeData, cells: number) {
@@ -107,7 +108,7 @@ function evidenceOf(data: RangeData, cells: number) {
       coverage: coverageOf(data, (cells * data.log.stepMs) / 1000),
       stepSeconds: data.log.stepMs / 1000,
     },
-    assumptions: [hiddenStarts(data.log.stepMs / 60_000)],
+    assumptions: [hiddenStarts(data.log.stepMs)],
   };
 }
 

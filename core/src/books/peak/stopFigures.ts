@@ -10,6 +10,7 @@ import type { Finding } from '../../model/finding.js';
 import { channelOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { isoOf } from '../../time/instant.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
+import { stepText } from '../../model/hoursText.js';
 import { lackOf } from '../shared/lacking.js';
 import type { OutputStop } from './outputStops.js';
 import type { ProvenLoad } from './provenLoads.js';
@@ -81,7 +82,7 @@ function stopCount(data: RangeData, stops: readonly OutputStop[]): Figure {
         { label: 'stops', value, unit: 'count', role: 'result' },
         { label: 'without a cause that shows', value: unexplained, unit: 'count', role: 'uncertainty' },
       ],
-      assumptions: [`A stop shorter than the log's step of ${data.log.stepMs / 1000} s is not seen.`],
+      assumptions: [`A stop shorter than the log's step of ${stepText(data.log.stepMs)} is not seen.`],
     },
   );
 }

@@ -1,5 +1,6 @@
 import type { WorkingLine } from '../../model/figure.js';
 import type { Channel, Counter } from '../../model/log.js';
+import { stepText } from '../../model/hoursText.js';
 import { channelOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 
 /** Flows whose meter has a stated accuracy. */
@@ -70,7 +71,7 @@ const STEP_DIGITS = 1.5;
 export function hiddenByDigit(data: RangeData, quantity: Metered, watts: number): string | null {
   const channel = channelOf(data, quantity);
   if (!channel?.counter || watts > STEP_DIGITS * channel.resolution) return null;
-  return `The ${quantity} is known by counters of ${channel.counter.digitWh / 1000} kWh, which over a step of ${data.log.stepMs / 60_000} min is ${Math.round(channel.resolution)} W: too coarse for a power of ${Math.round(watts)} W. A log of powers would supply it.`;
+  return `The ${quantity} is known by counters of ${channel.counter.digitWh / 1000} kWh, which over a step of ${stepText(data.log.stepMs)} is ${Math.round(channel.resolution)} W: too coarse for a power of ${Math.round(watts)} W. A log of powers would supply it.`;
 }
 
 /** Half a unit of a channel's last digit. */
