@@ -124,6 +124,7 @@ export { type WrittenFigure, type WrittenReport, writtenReport } from './report/
 export { reportJsonSchema } from './report/reportSchema.js';
 
 // What pages draw
+export { COMPARED, type ConfigurationChange } from './views/configurationChanges.js';
 export { notesOfDay } from './views/journalNotes.js';
 export { type LossesView, lossesView } from './views/losses.js';
 export {

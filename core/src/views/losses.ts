@@ -7,6 +7,7 @@ import { isTold, tareLines } from '../books/shared/tareLine.js';
 import type { RangeData } from '../passes/rangeData.js';
 import { QUARTILE_DEPTH } from '../books/losses/roundTrip.js';
 import type { IdleStep } from '../passes/idleFit.js';
+import { configurationChanges, type ConfigurationChange } from './configurationChanges.js';
 
 /** Windows of a month that are enough for quartiles. */
 const LEAST_OF_MONTH = 4;
@@ -45,6 +46,7 @@ export interface LossesView {
   readonly steps: readonly IdleStep[];
   readonly months: readonly MonthOfWindows[];
   readonly configurations: readonly { readonly name: string; readonly fromMs: number }[];
+  readonly changes: readonly ConfigurationChange[];
   readonly tare: {
     readonly points: readonly (readonly [servedW: number, drawnW: number])[];
     readonly idleW: number;
@@ -86,6 +88,7 @@ export function lossesView(prepared: Prepared, range: Range): LossesView {
     configurations: prepared.configurations
       .filter(({ fromMs }) => fromMs > range.fromMs && fromMs < range.toMs)
       .map(({ name, fromMs }) => ({ name, fromMs })),
+    changes: configurationChanges(prepared, range),
     ...tareView(data),
   };
 }

@@ -1,3 +1,5 @@
+import { isOnDc } from '../passes/bypass.js';
+import { configurationAt } from '../system/configuration.js';
 import { type Prepared, rangeDataOf } from '../passes/prepare.js';
 import type { NoteKind } from '../system/journal.js';
 import { isOfTotals } from '../books/shared/lacking.js';
@@ -36,6 +38,8 @@ export interface RollDay extends DayEnergies {
   readonly toMs: number;
   /** Sources less uses at the bus; null where a flow is missing or derived. */
   readonly closing: number | null;
+  /** True where the closing holds the inverter's own draw and conversion: solar or battery is measured on its DC side. */
+  readonly holdsOwnDraw: boolean;
   /** What came in on the same intervals, for the closing share. */
   readonly inflow: number;
   readonly coverage: number;
@@ -81,6 +85,7 @@ function rollDay(
     toMs: day.toMs,
     ...dayEnergies(daySums),
     closing: closes && sums.busS > 0 ? closingWh / 1000 : null,
+    holdsOwnDraw: isOnDc(data.log, configurationAt(data.configurations, day.fromMs)),
     inflow: inflowWh / 1000,
     coverage,
     gridFree,

@@ -90,16 +90,21 @@ function Energy({ value, bold = false }: { readonly value: number | null; readon
   );
 }
 
-function Closing({ day: { closing, inflow } }: { readonly day: RollDay }) {
+function Closing({ day: { closing, inflow, holdsOwnDraw } }: { readonly day: RollDay }) {
   if (closing === null)
     return (
       <div role="gridcell" className={`${cell} text-faint`}>
         –
       </div>
     );
-  const red = Math.abs(closing) > RED_CLOSING * inflow && Math.abs(closing) > 0.5;
+  // On a hybrid it is what the inverter draws and converts, which Losses tells: no error of a meter.
+  const isRed = !holdsOwnDraw && Math.abs(closing) > RED_CLOSING * inflow && Math.abs(closing) > 0.5;
   return (
-    <div role="gridcell" className={`${cell} ${red ? 'text-red' : 'text-faint'}`}>
+    <div
+      role="gridcell"
+      className={`${cell} ${isRed ? 'text-red' : 'text-faint'}`}
+      title={holdsOwnDraw ? 'with the inverter’s own draw and conversion' : undefined}
+    >
       {closing > 0 ? '+' : ''}
       {decimal(closing, 2)}
     </div>

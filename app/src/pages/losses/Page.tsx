@@ -14,6 +14,7 @@ import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { NoLog } from '../../ui/NoLog.js';
+import { Changes } from './Changes.js';
 import { Charts } from './Charts.js';
 import { ShortRunForm } from './ShortRunForm.js';
 import type { Roll } from '../../protocol.js';
@@ -124,6 +125,11 @@ function Page({ home, roll, report, course, range }: PageProps) {
           </>
         )}
       </div>
+      <Changes
+        changes={course?.changes ?? []}
+        timeZone={home.system.timeZone}
+        currency={home.system.currency ?? null}
+      />
       <ShortRunForm
         usableKWh={usable === null ? null : Number((usable / 1000).toFixed(2))}
         idle={report.figures['losses.idle.battery']}
