@@ -8,6 +8,7 @@ import {
   runJsonSchema,
   sourcesJsonSchema,
   systemJsonSchema,
+  trialJsonSchema,
 } from '@long-tally/core';
 
 const folder = new URL('../docs/schema/', import.meta.url);
@@ -16,6 +17,7 @@ for (const [name, schema] of [
   ['system', systemJsonSchema()],
   ['mapping', mappingJsonSchema()],
   ['run', runJsonSchema()],
+  ['trial', trialJsonSchema()],
   ['journal', journalJsonSchema()],
   ['sources', sourcesJsonSchema()],
   ['corrections', correctionsJsonSchema()],

@@ -7,6 +7,9 @@ export const USAGE = `Usage:
   tally book     HOME --out home.zip
   tally runtime --system system.json --soc 64 --load 3300
   tally run readings.json
+  tally trial trial.json HOME (its log may be left out)
+  tally trials   HOME
+  tally combinations appliances.json --system system.json [--units 1..3]
   tally detect a.csv [--system system.json]
   tally validate system.json
 HOME is a book, --book home.zip [--salvage], or a system and its logs:

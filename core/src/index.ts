@@ -108,6 +108,28 @@ export type { ToldOutage } from './books/outage/toldOutages.js';
 export { type LoadPart, type TypicalRuntime, typicalRuntime } from './books/outage/typicalRuntime.js';
 export { hiddenStarts, START_RATIO } from './books/peak/peakLoads.js';
 export { type RunsOn, runtimeHours } from './books/shared/homeStorage.js';
+export {
+  type Appliance,
+  combinationsOf,
+  type CombinationsOfUnits,
+  parseAppliances,
+  USUAL_STARTS,
+} from './books/trial/combinations.js';
+export { evaluateTrial } from './books/trial/evaluate.js';
+export { trialStretches, type TrialStretch } from './books/trial/stretches.js';
+export {
+  parseTrial,
+  type Trial,
+  TRIAL_EVENTS,
+  TRIAL_KINDS,
+  type TrialFile,
+  trialJsonSchema,
+  type TrialKind,
+  trialOf,
+  type TrialReading,
+  trialSchema,
+} from './books/trial/trialFile.js';
+export type { TrialCheck, TrialResult } from './books/trial/trialResult.js';
 export type { Clock } from './books/wear/warrantyState.js';
 
 // Report and registry

@@ -5,6 +5,8 @@ export const BASIS = {
   stepSeconds: { label: 'step of the log, s' },
   stepMinutes: { label: 'step of the log, min' },
   hours: { label: 'hours counted' },
+  source: { label: 'from' },
+  nameplate: { label: 'the same by nameplate, kWh' },
   heldBackHours: { label: 'hours held back' },
   aDayOff: { label: 'one day’s rebuilt sun is off by', isShare: true },
   skyOff: { label: 'all of them by', isShare: true },

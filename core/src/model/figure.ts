@@ -15,6 +15,11 @@ export type Unit =
   | 'C-rate'
   | '°C'
   | 'kWh/kWp'
+  | 'Hz'
+  | 'V'
+  | 'years'
+  | 'K·d'
+  | 'currency/kWh'
   | 'currency'
   | 'count';
 

@@ -5,6 +5,7 @@ import { OUTAGE_FIGURES } from '../books/outage/figures.js';
 import { PARTS_FIGURES } from '../books/parts/figures.js';
 import { PEAK_FIGURES } from '../books/peak/figures.js';
 import { SOLAR_FIGURES } from '../books/solar/figures.js';
+import { TRIAL_FIGURES } from '../books/trial/trialFigures.js';
 import { WEAR_FIGURES } from '../books/wear/figures.js';
 import type { FigureEntry } from '../model/figure.js';
 
@@ -20,7 +21,18 @@ export const REGISTRY: readonly { readonly book: string; readonly figures: reado
   { book: 'Parts of the home', figures: PARTS_FIGURES },
 ];
 
-const byKey = new Map(REGISTRY.flatMap(({ figures }) => figures.map((entry) => [entry.key, entry] as const)));
+/** Figures of trials: they stand in the result of a trial, not in the report. */
+export const TRIAL_REGISTRY: readonly FigureEntry[] = Object.entries(TRIAL_FIGURES).map(([key, entry]) => ({
+  key: `trial.${key}`,
+  ...entry,
+  cost: 'samples',
+}));
+
+const byKey = new Map(
+  [...REGISTRY.flatMap(({ figures }) => figures), ...TRIAL_REGISTRY].map(
+    (entry) => [entry.key, entry] as const,
+  ),
+);
 
 /**
  * The entry of a figure.
@@ -37,16 +49,18 @@ export function figureEntry(key: string): FigureEntry {
 /** The registry as a table of Markdown for the documents, one for each book. */
 export function figuresTable(): string {
   const cell = (text: string) => text.replaceAll('|', '\\|');
-  return REGISTRY.map(({ book, figures }) =>
-    [
-      `### ${book}`,
-      '',
-      '| Figure | Key, unit | What it says | Formula | Source |',
-      '| --- | --- | --- | --- | --- |',
-      ...figures.map(
-        ({ key, unit, label, meaning, method }) =>
-          `| ${label} | \`${key}\`, ${unit} | ${cell(meaning)} | ${cell(method.formula)} | ${cell(method.source)} |`,
-      ),
-    ].join('\n'),
-  ).join('\n\n');
+  return [...REGISTRY, { book: 'Trials', figures: TRIAL_REGISTRY }]
+    .map(({ book, figures }) =>
+      [
+        `### ${book}`,
+        '',
+        '| Figure | Key, unit | What it says | Formula | Source |',
+        '| --- | --- | --- | --- | --- |',
+        ...figures.map(
+          ({ key, unit, label, meaning, method }) =>
+            `| ${label} | \`${key}\`, ${unit} | ${cell(meaning)} | ${cell(method.formula)} | ${cell(method.source)} |`,
+        ),
+      ].join('\n'),
+    )
+    .join('\n\n');
 }
