@@ -166,7 +166,7 @@ function roll(from: string, count: number): RollDay[] {
       charge: 0,
       discharge: 0,
       closing: 0.1,
-    holdsOwnDraw: false,
+      holdsOwnDraw: false,
       inflow: 2,
       coverage: 1,
       gridFree: i % 2 === 0,

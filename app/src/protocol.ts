@@ -16,6 +16,9 @@ import type {
   Scenario,
   ScenarioOutcome,
   Strips,
+  TrialFile,
+  TrialResult,
+  TrialStretch,
   TypicalRuntime,
   WearView,
 } from '@long-tally/core';
@@ -122,6 +125,9 @@ export interface Restored {
   readonly problems: readonly string[];
 }
 
+/** The result of a trial, or why there is none. */
+export type TrialAnswer = { readonly result: TrialResult } | { readonly problem: string };
+
 /** Answers, so that it is known to have been loaded. */
 export interface Loadable {
   ready(): true;
@@ -156,6 +162,10 @@ export interface HomeWorker extends Loadable {
   wearEvidence(at: At, from: string, to: string): Promise<Blob | null>;
   /** @param stated share of self-sufficiency that somebody else states */
   reconciliation(at: At, from: string, to: string, stated: number): Promise<readonly Reckoning[]>;
+  /** What each of some trials gave, in their order; what cannot be evaluated says why. */
+  trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]>;
+  /** Stretches of the log that qualify as trials, best first. */
+  trialStretches(at: At): Promise<readonly TrialStretch[]>;
   checks(at: At): Promise<Checks>;
   /** The log of all sources in the canonical shape, and the energies without a course; null for what the home has not. */
   exported(at: At): Promise<{ readonly log: Blob | null; readonly totals: Blob | null }>;

@@ -119,6 +119,7 @@ export { evaluateTrial } from './books/trial/evaluate.js';
 export { trialStretches, type TrialStretch } from './books/trial/stretches.js';
 export {
   parseTrial,
+  parseTrialFile,
   type Trial,
   TRIAL_EVENTS,
   TRIAL_KINDS,

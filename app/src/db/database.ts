@@ -8,6 +8,7 @@ import type {
   Quantity,
   Reading,
   System,
+  TrialFile,
 } from '@long-tally/core';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 
@@ -103,6 +104,17 @@ export interface StoredReading extends Reading {
   readonly homeId: string;
 }
 
+/** A trial as it is run and kept: every reading as it was typed, those struck out among them. */
+export interface StoredTrial {
+  readonly id: number;
+  readonly homeId: string;
+  readonly file: TrialFile;
+  /** Places of readings that do not count. */
+  readonly struck: readonly number[];
+  readonly state: 'running' | 'paused' | 'done' | 'abandoned';
+  readonly madeAt: number;
+}
+
 export type Database = Dexie & {
   homes: EntityTable<Home, 'id'>;
   sources: EntityTable<Source, 'id'>;
@@ -113,6 +125,7 @@ export type Database = Dexie & {
   dismissals: Table<Dismissal, [string, string]>;
   journal: EntityTable<StoredNote, 'id'>;
   readings: EntityTable<StoredReading, 'id'>;
+  trials: EntityTable<StoredTrial, 'id'>;
 };
 
 /** The browser's own database of everything that was imported. */
@@ -189,3 +202,6 @@ db.version(3)
       });
   });
 db.version(4).stores({ mappings: null });
+
+// Version 5: trials.
+db.version(5).stores({ trials: '++id, homeId' });

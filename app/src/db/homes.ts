@@ -109,7 +109,10 @@ export async function belongings(homeId: string) {
 
 /** Removes a home with everything that belongs to it. */
 export async function removeHome(homeId: string): Promise<void> {
-  await db.transaction('rw', HOME_TABLES, () => removeWithin(homeId));
+  await db.transaction('rw', HOME_TABLES, async () => {
+    await db.trials.where('homeId').equals(homeId).delete();
+    await removeWithin(homeId);
+  });
 }
 
 export const HOME_TABLES = [
@@ -122,9 +125,10 @@ export const HOME_TABLES = [
   db.dismissals,
   db.journal,
   db.readings,
+  db.trials,
 ];
 
-/** As {@link removeHome}, within a transaction on {@link HOME_TABLES}. */
+/** As {@link removeHome}, within a transaction on {@link HOME_TABLES}, but for the trials: a book that takes the home's place holds none. */
 export async function removeWithin(homeId: string): Promise<void> {
   const own = [db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings];
   const ids = await db.sources.where('homeId').equals(homeId).primaryKeys();

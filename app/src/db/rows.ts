@@ -7,6 +7,7 @@ import {
   quantitySchema,
   readingSchema,
   systemSchema,
+  trialSchema,
 } from '@long-tally/core';
 import { z } from 'zod';
 import type {
@@ -17,6 +18,7 @@ import type {
   StoredCorrection,
   StoredNote,
   StoredReading,
+  StoredTrial,
 } from './database.js';
 
 /** What was stored is read through these doors: a row may be damaged, or written by another version. */
@@ -98,6 +100,15 @@ export const noteRow = noteSchema.and(
 export const readingRow = readingSchema.and(
   z.looseObject({ id: key, homeId: z.string() }),
 ) as unknown as z.ZodType<StoredReading>;
+
+export const trialRow = z.looseObject({
+  id: key,
+  homeId: z.string(),
+  file: trialSchema,
+  struck: z.array(count),
+  state: z.enum(['running', 'paused', 'done', 'abandoned']),
+  madeAt: z.number(),
+}) as unknown as z.ZodType<StoredTrial>;
 
 /** Rows that are as they should be, and those that are not. */
 export interface Checked<T> {

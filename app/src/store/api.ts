@@ -7,6 +7,8 @@ import type {
   RangeReport,
   Reckoning,
   ReserveAdvice,
+  TrialFile,
+  TrialStretch,
   TypicalRuntime,
   WearView,
 } from '@long-tally/core';
@@ -14,7 +16,7 @@ import type { Remote } from 'comlink';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { askHome } from '../workers/client.js';
-import type { At, Checks, HomeWorker, Overview } from '../protocol.js';
+import type { At, Checks, HomeWorker, Overview, TrialAnswer } from '../protocol.js';
 
 /** A home as its overview showed it, to ask for the figures of just that. */
 export function atOf({ id, revision }: Home): At {
@@ -52,6 +54,8 @@ type Ask =
       readonly to: string;
       readonly stated: number;
     }
+  | { readonly what: 'trialResults'; readonly at: At; readonly files: readonly TrialFile[] }
+  | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
 
@@ -84,6 +88,10 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.wear(ask.at, ask.from, ask.to);
     case 'losses':
       return home.losses(ask.at, ask.from, ask.to);
+    case 'trialResults':
+      return home.trialResults(ask.at, ask.files);
+    case 'trialStretches':
+      return home.trialStretches(ask.at);
     case 'checks':
       return home.checks(ask.at);
     case 'day':
@@ -135,6 +143,14 @@ export const api = createApi({
       query: (stated) => ({ what: 'reconciliation', ...stated }),
       keepUnusedDataFor: 5,
     }),
+    trialResults: build.query<readonly TrialAnswer[], { at: At; files: readonly TrialFile[] }>({
+      query: (trials) => ({ what: 'trialResults', ...trials }),
+      keepUnusedDataFor: 5,
+    }),
+    trialStretches: build.query<readonly TrialStretch[], At>({
+      query: (at) => ({ what: 'trialStretches', at }),
+      keepUnusedDataFor: 30,
+    }),
     checks: build.query<Checks, At>({
       query: (at) => ({ what: 'checks', at }),
       keepUnusedDataFor: 30,
@@ -148,6 +164,8 @@ export const api = createApi({
 
 export const {
   useChecksQuery,
+  useTrialResultsQuery,
+  useTrialStretchesQuery,
   useDayQuery,
   useLossesQuery,
   useOutageQuery,

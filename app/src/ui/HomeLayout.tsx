@@ -29,6 +29,7 @@ const VIEWS = [
   { path: 'losses', name: 'Losses', key: 'l' },
   { path: 'wear', name: 'Wear', key: 'w' },
   { path: 'outages', name: 'Outages', key: 'u' },
+  { path: 'trials', name: 'Trials', key: 't' },
   { path: 'sources', name: 'Sources', key: 'o' },
   { path: 'system', name: 'System', key: 's' },
   { path: 'journal', name: 'Journal', key: 'j' },

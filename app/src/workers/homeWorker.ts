@@ -1,4 +1,4 @@
-import type { At, HomeWorker, Overview, Checks, SavedBook } from '../protocol.js';
+import type { At, HomeWorker, Overview, Checks, SavedBook, TrialAnswer } from '../protocol.js';
 import {
   canonicalCsv,
   coverageOfSource,
@@ -6,6 +6,8 @@ import {
   dayNumberOfDate,
   dayOf,
   endMs,
+  evaluateTrial,
+  InputError,
   lossesView,
   notesOfDay,
   openedOutage,
@@ -19,6 +21,8 @@ import {
   readingsLog,
   rollOf,
   stripsOf,
+  trialOf,
+  trialStretches,
   totalsCsv,
   wearView,
   typicalRuntime,
@@ -35,6 +39,8 @@ import {
   type Reckoning,
   type ReserveAdvice,
   type SourceLog,
+  type TrialFile,
+  type TrialStretch,
   type TypicalRuntime,
 } from '@long-tally/core';
 import { expose } from 'comlink';
@@ -207,6 +213,25 @@ const homeWorker: HomeWorker = {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? reconcile(prepared, range, stated) : [];
+  },
+
+  async trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]> {
+    const { home, prepared } = await openAt(at);
+    return files.map((file) => {
+      try {
+        return { result: evaluateTrial(trialOf(file), home.system, prepared, file.name ?? 'This trial') };
+      } catch (error) {
+        if (!(error instanceof InputError)) throw error;
+        return { problem: error.problems.map(({ found, mend }) => `${found} ${mend}`).join(' ') };
+      }
+    });
+  },
+
+  async trialStretches(at: At): Promise<readonly TrialStretch[]> {
+    const { prepared } = await openAt(at);
+    return prepared
+      ? trialStretches(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) })
+      : [];
   },
 
   async checks(at: At): Promise<Checks> {

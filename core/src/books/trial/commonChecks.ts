@@ -1,6 +1,13 @@
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { check, type TrialCheck } from './trialResult.js';
-import { energyOf, fallingCounter, loggedCourse, typedCourse, type TrialMaterial } from './trialMaterial.js';
+import {
+  apartOf,
+  energyOf,
+  fallingCounter,
+  loggedCourse,
+  typedCourse,
+  type TrialMaterial,
+} from './trialMaterial.js';
 
 /** Solar below this, W, is night or a panel that is off. */
 const SUN_W = 50;
@@ -14,6 +21,16 @@ export function counterCheck(material: TrialMaterial): TrialCheck {
     'No counter falls.',
     `The counter ${fall?.key ?? ''} falls at ${when}. Read it again, or strike out the reading.`,
     '',
+  ]);
+}
+
+/** Whether what was typed and what was logged are of one thing. */
+export function logCheck(material: TrialMaterial, key: 'dischargeKWh' | 'chargeKWh'): TrialCheck {
+  const apart = apartOf(material, key);
+  return check('log-differs', material.log === null ? null : apart === null, 'weakens', [
+    'What was typed and what was logged agree.',
+    `The counters that were typed moved by ${apart?.typed.kWh.toFixed(1) ?? ''} kWh, the log has ${apart?.logged.kWh.toFixed(1) ?? ''}: look at the times of the readings and at their zone. What was typed leads.`,
+    'There is no log of these hours to hold the readings against.',
   ]);
 }
 

@@ -1,6 +1,13 @@
 import type { Figure } from '../../model/figure.js';
 import { answeringUnits, type AnsweringUnits } from '../shared/answeringUnits.js';
-import { counterCheck, gridCheck, overLimitCheck, solarCheck, temperatureCheck } from './commonChecks.js';
+import {
+  counterCheck,
+  gridCheck,
+  logCheck,
+  overLimitCheck,
+  solarCheck,
+  temperatureCheck,
+} from './commonChecks.js';
 import { line, read, reckoned, untold, voided } from './evaluated.js';
 import type { TrialFigureKey } from './trialFigures.js';
 import {
@@ -89,6 +96,7 @@ function checksOf(
   const end = material.configuration.cutOff;
   return [
     counterCheck(material),
+    logCheck(material, 'dischargeKWh'),
     check(
       'charged-during-test',
       charged === null ? null : charged.kWh <= most,

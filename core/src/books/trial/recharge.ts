@@ -1,4 +1,4 @@
-import { counterCheck, temperatureCheck } from './commonChecks.js';
+import { counterCheck, logCheck, temperatureCheck } from './commonChecks.js';
 import { line, read, reckoned, untold } from './evaluated.js';
 import { energyOf, loggedCourse, swingOf, typedCourse, type TrialMaterial } from './trialMaterial.js';
 import { check, type TrialOutcome } from './trialResult.js';
@@ -25,6 +25,7 @@ export function recharge(material: TrialMaterial): TrialOutcome {
   const gaveWay = gaveWayOf(material);
   const checks = [
     counterCheck(material),
+    logCheck(material, 'chargeKWh'),
     check('not-truly-full', swing ? (swing.to < FULL ? false : tapered) : null, 'weakens', [
       'It ended truly full: the charging had died down.',
       'It did not end truly full: wait until the display says 100 % and the charging has died down.',

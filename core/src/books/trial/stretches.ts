@@ -23,7 +23,7 @@ export interface TrialStretch {
   readonly checks: readonly TrialCheck[];
 }
 
-/** Stretches of a log that qualify as trials, best first: fewest doubts, then the largest swing. */
+/** Stretches of a log that qualify as trials, best first: the largest swing, less what weakens each. */
 export function trialStretches(prepared: Prepared, range: Range): TrialStretch[] {
   const within = ({ fromMs, toMs }: Range) => fromMs >= range.fromMs && toMs <= range.toMs;
   const bySwing = prepared.capacity.segments
@@ -60,13 +60,16 @@ export function trialStretches(prepared: Prepared, range: Range): TrialStretch[]
         checks,
       };
     })
-    .sort((one, other) => doubts(one) - doubts(other) || (other.deltaSoc ?? 0) - (one.deltaSoc ?? 0));
+    .sort((one, other) => worthOf(other) - worthOf(one));
 }
 
-function doubts({ checks }: TrialStretch): number {
+/** A doubt takes so much swing off; a reason that makes it void, all of it. */
+const DOUBT = 0.1;
+
+function worthOf({ deltaSoc, checks }: TrialStretch): number {
   return checks.reduce(
-    (sum, { ok, weight }) => sum + (ok === false ? (weight === 'invalid' ? 10 : 1) : 0),
-    0,
+    (worth, { ok, weight }) => (ok === false ? worth - (weight === 'invalid' ? 1 : DOUBT) : worth),
+    deltaSoc ?? 0,
   );
 }
 

@@ -118,12 +118,21 @@ export interface Trial {
 }
 
 /**
+ * A trial file from its text, as it stands.
+ * @param where name of the file, for the messages
+ * @throws InputError with one problem for each key that is wrong
+ */
+export function parseTrialFile(text: string, where: string): TrialFile {
+  return parseJson(trialSchema, text, where, 'a trial file, schema long-tally/trial@1');
+}
+
+/**
  * A trial from the text of its file.
  * @param where name of the file, for the messages
  * @throws InputError with one problem for each key that is wrong
  */
 export function parseTrial(text: string, where: string): Trial {
-  return trialOf(parseJson(trialSchema, text, where, 'a trial file, schema long-tally/trial@1'));
+  return trialOf(parseTrialFile(text, where));
 }
 
 /** A trial as it is evaluated, from its file. */

@@ -126,11 +126,30 @@ function loggedEnergy(material: TrialMaterial, key: TrialCounter): TrialEnergy |
   return { kWh, half: (Math.sqrt(ends) * stepH) / 1000 / 2, source: 'log' };
 }
 
-/** An energy over the trial; where it was typed and logged the finer leads. Null where neither tells. */
+/** Typed and logged energies further apart than this share of them, and their digits, are not of one thing. */
+const APART = 0.1;
+
+/** What was typed and what was logged of an energy, where they differ too much to be of one thing; null where they agree. */
+export function apartOf(
+  material: TrialMaterial,
+  key: TrialCounter,
+): { readonly typed: TrialEnergy; readonly logged: TrialEnergy } | null {
+  const typed = typedEnergy(material, key);
+  const logged = loggedEnergy(material, key);
+  if (!typed || !logged) return null;
+  const most = APART * Math.max(typed.kWh, logged.kWh) + 2 * (typed.half + logged.half);
+  return Math.abs(typed.kWh - logged.kWh) > most ? { typed, logged } : null;
+}
+
+/**
+ * An energy over the trial; where it was typed and logged the finer leads, and what was typed where they are not of one
+ * thing. Null where neither tells.
+ */
 export function energyOf(material: TrialMaterial, key: TrialCounter): TrialEnergy | null {
   const typed = typedEnergy(material, key);
   const logged = loggedEnergy(material, key);
   if (!typed || !logged) return typed ?? logged;
+  if (apartOf(material, key)) return typed;
   return material.log!.stepMs <= FINE_MS && logged.half <= typed.half ? logged : typed;
 }
 

@@ -1,0 +1,53 @@
+import { trialSchema, type TrialFile, type TrialKind } from '@long-tally/core';
+import { db, type StoredTrial } from './database.js';
+
+type Typed = TrialFile['readings'][number];
+
+/** Begins a trial. */
+export function beginTrial(homeId: string, kind: TrialKind, more: Partial<TrialFile> = {}): Promise<number> {
+  const file = trialSchema.parse({ schema: 'long-tally/trial@1', kind, readings: [], ...more });
+  return db.trials.add({ homeId, file, struck: [], state: 'running', madeAt: Date.now() });
+}
+
+/** Puts a trial of a file beside the others, as done. */
+export function addTrial(homeId: string, file: TrialFile): Promise<number> {
+  return db.trials.add({ homeId, file, struck: [], state: 'done', madeAt: Date.now() });
+}
+
+/** Writes a reading down, as it was typed. */
+export function addTrialReading(id: number, reading: Typed): Promise<unknown> {
+  return change(id, (trial) => ({
+    file: trialSchema.parse({ ...trial.file, readings: [...trial.file.readings, reading] }),
+  }));
+}
+
+/** Strikes a reading out, or lets it count again: it stays where it is. */
+export function strikeTrialReading(id: number, place: number): Promise<unknown> {
+  return change(id, ({ struck }) => ({
+    struck: struck.includes(place) ? struck.filter((one) => one !== place) : [...struck, place],
+  }));
+}
+
+/** Pauses a trial, goes on with it, ends or abandons it. */
+export function setTrialState(id: number, state: StoredTrial['state']): Promise<unknown> {
+  return change(id, () => ({ state }));
+}
+
+/** Takes a trial out for good. */
+export function removeTrial(id: number): Promise<void> {
+  return db.trials.delete(id);
+}
+
+/** A trial without the readings that are struck out: what counts. */
+export function countingFile({ file, struck }: StoredTrial): TrialFile {
+  return { ...file, readings: file.readings.filter((_, place) => !struck.includes(place)) };
+}
+
+/** In one transaction, so that two tabs on one trial do not undo each other. */
+function change(id: number, of: (trial: StoredTrial) => Partial<StoredTrial>): Promise<unknown> {
+  return db.transaction('rw', db.trials, async () => {
+    const trial = await db.trials.get(id);
+    if (!trial) throw new Error('This trial is no longer here; it was taken out in another tab.');
+    await db.trials.update(id, of(trial));
+  });
+}

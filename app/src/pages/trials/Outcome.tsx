@@ -1,0 +1,56 @@
+import { figureEntry, type TrialResult } from '@long-tally/core';
+import { StatusMark } from '../../ui/StatusMark.js';
+import { intervalText, unitText, valueText } from '../../ui/format.js';
+
+/** What a trial gave: the verdict, its figures with their intervals, and the checks with what each weighs. */
+export function Outcome({ result }: { readonly result: TrialResult }) {
+  const { figures, checks, verdict } = result;
+  const told = Object.entries(figures).filter(([, { value }]) => value !== null);
+  const open = Object.entries(figures).filter(([, { value }]) => value === null);
+  return (
+    <section aria-label="Result" className="mt-4">
+      <h2 className="text-[16px]">Result so far</h2>
+      <p className="my-1 text-[15px]">{verdict.message}</p>
+      <table className="w-full max-w-3xl text-[13.5px]">
+        <thead className="sr-only">
+          <tr>
+            <th scope="col">figure</th>
+            <th scope="col">value</th>
+            <th scope="col">interval</th>
+          </tr>
+        </thead>
+        <tbody>
+          {told.map(([key, figure]) => (
+            <tr key={key} className="border-b border-rule">
+              <th scope="row" className="text-left font-normal" title={figureEntry(key).meaning}>
+                {figureEntry(key).label}
+              </th>
+              <td className="text-right font-semibold">
+                {valueText(figure.value!, figure.unit)} {unitText(figure.unit)}
+              </td>
+              <td className="pl-3 text-faint">
+                <StatusMark status={figure.status} /> {intervalText(figure)}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {open.length > 0 && (
+        <p className="mt-1 text-[13px] text-faint">
+          Not yet: {open.map(([key]) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
+          {open.find(([, { reason }]) => reason)?.[1].reason}
+        </p>
+      )}
+      <ul className="mt-2 max-w-3xl text-[13.5px]" aria-label="Checks">
+        {checks.map(({ code, ok, weight, message }) => (
+          <li key={code} className={ok === false ? 'text-red' : ok === null ? 'text-faint' : ''}>
+            <b className="inline-block w-6">
+              {ok === null ? '–' : ok ? '✓' : weight === 'invalid' ? '✗' : '!'}
+            </b>
+            {message}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}

@@ -1,0 +1,209 @@
+import { instantOfLocal, isoOf, TRIAL_EVENTS, zoneOf, type TrialFile } from '@long-tally/core';
+import { useId, useState } from 'react';
+import { ChoiceField } from '../../ui/ChoiceField.js';
+import { FormFoot } from '../../ui/FormFoot.js';
+import { Labelled } from '../../ui/Labelled.js';
+import { NumberField } from '../../ui/NumberField.js';
+import { TimeField } from '../../ui/TimeField.js';
+import { clockOf } from '../../ui/format.js';
+import { typedNumber } from '../../ui/typedNumber.js';
+import type { TrialField } from './protocols.js';
+
+type Typed = TrialFile['readings'][number];
+
+interface Props {
+  readonly fields: readonly TrialField[];
+  readonly timeZone: string;
+  /** What the home's limits call implausible, W; null where they are not described. */
+  readonly mostW: number | null;
+  /** True when it was written. */
+  readonly onSave: (reading: Typed) => Promise<boolean>;
+}
+
+const NUMBERS = {
+  soc: ['charge, %', 0, 100],
+  dischargeKWh: ['discharge counter, kWh', 0, 1e8],
+  chargeKWh: ['charge counter, kWh', 0, 1e8],
+  solarKWh: ['solar counter, kWh', 0, 1e8],
+  importKWh: ['import counter, kWh', 0, 1e8],
+  loadKWh: ['load counter, kWh', 0, 1e8],
+  loadW: ['load, W', 0, 1e6],
+  solarW: ['solar, W', 0, 1e6],
+  batteryW: ['battery, W (− charging)', -1e6, 1e6],
+  hz: ['frequency, Hz', 0, 500],
+  batteryC: ['battery, °C', -60, 120],
+} as const;
+type NumberName = keyof typeof NUMBERS;
+const POWERS: readonly string[] = ['loadW', 'solarW', 'batteryW'];
+/** A power typed below this, W, by a home of kilowatts may have been meant in kW. */
+const MEANT_KW = 20;
+const EVENT_WORDS: Readonly<Record<(typeof TRIAL_EVENTS)[number], string>> = {
+  none: 'nothing',
+  dimming: 'lights dimmed',
+  transfer: 'handed over to the grid',
+  trip: 'tripped',
+  'low-charge': 'stopped for low charge',
+  restart: 'restarted',
+  'solar-off': 'solar stopped',
+  'solar-on': 'solar came back',
+};
+
+/** A clock that goes some minutes wrong is no reason to ask. */
+function isAhead(atMs: number): boolean {
+  return atMs > Date.now() + 300_000;
+}
+
+function nowAt(timeZone: string): string {
+  return clockOf(Date.now(), timeZone);
+}
+
+/** Where a reading of a running trial is typed: a few large fields, the time filled in. */
+export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
+  const id = useId();
+  const [at, setAt] = useState(() => nowAt(timeZone));
+  const [shown, setShown] = useState<Readonly<Partial<Record<NumberName | 'leg1' | 'leg2', string>>>>({});
+  const [words, setWords] = useState({ appliance: '', note: '' });
+  const [event, setEvent] = useState<(typeof TRIAL_EVENTS)[number]>('none');
+  const [isTapered, setTapered] = useState(false);
+  const [problem, setProblem] = useState<string | null>(null);
+  const [asked, setAsked] = useState<string | null>(null);
+  const numbers = fields.filter((field): field is NumberName => field in NUMBERS);
+  const typed = (name: NumberName | 'leg1' | 'leg2') => shown[name]?.trim() ?? '';
+  const save = async () => {
+    const wrong = numbers.find((name) => {
+      const [, least, most] = NUMBERS[name];
+      const value = typedNumber(typed(name));
+      return typed(name) !== '' && !(value >= least && value <= most);
+    });
+    const legs = fields.includes('legs')
+      ? (['leg1', 'leg2'] as const).map(typed).filter((text) => text !== '')
+      : [];
+    const isEmpty =
+      numbers.every((name) => typed(name) === '') &&
+      legs.length === 0 &&
+      event === 'none' &&
+      words.note === '';
+    const tooSmall = numbers.find(
+      (name) =>
+        POWERS.includes(name) &&
+        typed(name) !== '' &&
+        Math.abs(typedNumber(typed(name))) < MEANT_KW &&
+        typedNumber(typed(name)) % 1 !== 0,
+    );
+    const tooLarge = numbers.find(
+      (name) => mostW !== null && POWERS.includes(name) && Math.abs(typedNumber(typed(name))) > 4 * mostW,
+    );
+    const atMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${at}Z`));
+    const doubt = tooSmall
+      ? `${typed(tooSmall)} W is very little: is it kW? Write watts, ${Math.round(1000 * typedNumber(typed(tooSmall)))}, or press again to keep it.`
+      : tooLarge
+        ? `${typed(tooLarge)} W is far beyond what the home is described to give. Mend it, or press again to keep it.`
+        : isAhead(atMs)
+          ? 'This time lies ahead. Mend it, or press again to keep it.'
+          : null;
+    if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(at)) setProblem('Choose the date and time of the reading.');
+    else if (wrong) {
+      const [label, least, most] = NUMBERS[wrong];
+      setProblem(`"${typed(wrong)}" cannot be the ${label}: write a number from ${least} to ${most}.`);
+    } else if (legs.some((text) => !(typedNumber(text) >= 0)))
+      setProblem('Write the power of each leg in W, for example 1200.');
+    else if (isEmpty) setProblem('Write at least one reading, an event or a note.');
+    else if (doubt !== null && doubt !== asked) {
+      setProblem(doubt);
+      setAsked(doubt);
+    } else {
+      const own = Object.fromEntries(
+        numbers
+          .filter((name) => typed(name) !== '')
+          .map((name) => [name, name === 'soc' ? typedNumber(typed(name)) / 100 : typedNumber(typed(name))]),
+      );
+      const isWritten = await onSave({
+        at: isoOf(atMs),
+        ...own,
+        ...(legs.length > 0 ? { legW: legs.map(typedNumber) } : {}),
+        ...(fields.includes('isTapered') && isTapered ? { isTapered } : {}),
+        ...(words.appliance.trim() ? { appliance: words.appliance.trim() } : {}),
+        ...(event === 'none' ? {} : { event }),
+        ...(words.note.trim() ? { note: words.note.trim() } : {}),
+      });
+      if (!isWritten) return;
+      setProblem(null);
+      setAsked(null);
+      setShown({});
+      setWords({ appliance: '', note: '' });
+      setEvent('none');
+      setTapered(false);
+      setAt(nowAt(timeZone));
+    }
+  };
+  return (
+    <form
+      aria-label="A new reading"
+      className="mt-3 grid grid-cols-1 gap-x-4 gap-y-2 sm:grid-cols-2 lg:grid-cols-4"
+      onSubmit={(submitted) => {
+        submitted.preventDefault();
+        void save();
+      }}
+    >
+      <TimeField text="Read at" value={at} onChange={setAt} />
+      {fields.includes('appliance') && (
+        <Labelled id={`${id}-appliance`} text="Switched on">
+          <input
+            id={`${id}-appliance`}
+            className="field"
+            maxLength={200}
+            value={words.appliance}
+            onChange={(change) => setWords({ ...words, appliance: change.target.value })}
+          />
+        </Labelled>
+      )}
+      {numbers.map((name) => (
+        <NumberField
+          key={name}
+          text={NUMBERS[name][0]}
+          className="text-right"
+          value={shown[name] ?? ''}
+          onChange={(value) => setShown({ ...shown, [name]: value })}
+        />
+      ))}
+      {fields.includes('legs') &&
+        (['leg1', 'leg2'] as const).map((name, k) => (
+          <NumberField
+            key={name}
+            text={`leg ${k + 1}, W`}
+            className="text-right"
+            value={shown[name] ?? ''}
+            onChange={(value) => setShown({ ...shown, [name]: value })}
+          />
+        ))}
+      {fields.includes('event') && (
+        <ChoiceField
+          text="What came"
+          value={event}
+          choices={TRIAL_EVENTS.map((one) => [one, EVENT_WORDS[one]] as const)}
+          onChange={setEvent}
+        />
+      )}
+      <Labelled id={`${id}-note`} text="Note">
+        <input
+          id={`${id}-note`}
+          className="field"
+          maxLength={500}
+          value={words.note}
+          onChange={(change) => setWords({ ...words, note: change.target.value })}
+        />
+      </Labelled>
+      {fields.includes('isTapered') && (
+        <label className="col-span-full flex items-center gap-2">
+          <input
+            type="checkbox"
+            checked={isTapered}
+            onChange={(change) => setTapered(change.target.checked)}
+          />
+          The charging had died down (truly full)
+        </label>
+      )}
+      <FormFoot write="Write down" onCancel={null} problem={problem} />
+    </form>
+  );
+}

@@ -1,0 +1,134 @@
+import type { TrialKind } from '@long-tally/core';
+
+/** A field of a reading. */
+export type TrialField =
+  | 'soc'
+  | 'dischargeKWh'
+  | 'chargeKWh'
+  | 'solarKWh'
+  | 'importKWh'
+  | 'loadKWh'
+  | 'loadW'
+  | 'solarW'
+  | 'batteryW'
+  | 'legs'
+  | 'hz'
+  | 'batteryC'
+  | 'isTapered'
+  | 'appliance'
+  | 'event';
+
+/** How a trial is run: what it tells, and what is to be done and looked out for at each step. */
+export interface Protocol {
+  readonly kind: TrialKind;
+  readonly title: string;
+  readonly tells: string;
+  readonly fields: readonly TrialField[];
+  readonly before: readonly string[];
+  readonly during: readonly string[];
+  readonly after: readonly string[];
+}
+
+const ISOLATE =
+  'Isolate by the installed and approved gear alone, the main switch or the backup gateway; never feed back into the grid. Open no cover and touch no conductor: the battery’s DC side stays live.';
+const SHUT_DOWN =
+  'Shut down computers and other sensitive equipment, and know which circuits are backed up. Who depends on powered medical equipment does not do this at home alone.';
+const IN_STEPS =
+  'Add load in steps and stay below the battery-only rating, on each leg as well. Motors take several times their running power as they start. Stop at any unusual noise, smell or heat.';
+const ABOVE_CUT_OFF =
+  'Stop above the cut-off that the maker sets; below about 10 % many inverters give less.';
+const RECHARGE = 'Recharge the same day; a battery is not left empty.';
+const WHY_TRIPPED =
+  'After a trip find out why before you restart. Whether it restarts by itself is a setting to decide on.';
+
+/** The protocols, in the order of how much they tell. */
+export const PROTOCOLS: readonly Protocol[] = [
+  {
+    kind: 'drawdown',
+    title: 'Drawdown',
+    tells:
+      'the capacity, and whether all units deliver; one drawdown about halves the interval of the capacity',
+    fields: ['soc', 'dischargeKWh', 'chargeKWh', 'loadW', 'solarW', 'batteryC', 'isTapered'],
+    before: [
+      'Charge to a true full: 100 % on the display and the charging died down, not the display alone.',
+      'Begin at sunset, or with the panels off, so that no sun charges the battery.',
+      SHUT_DOWN,
+      ISOLATE,
+    ],
+    during: [
+      IN_STEPS,
+      'Keep the load above the sun, and watch that the charge counter does not move.',
+      'To 40 % is enough for a check; 1 to 5 % above the cut-off gives the least error.',
+      ABOVE_CUT_OFF,
+    ],
+    after: [RECHARGE, 'A result is evidence, not a safety certificate.'],
+  },
+  {
+    kind: 'idle',
+    title: 'Idle draw',
+    tells: 'what battery and inverter draw with everything off',
+    fields: ['soc', 'batteryW', 'dischargeKWh', 'chargeKWh', 'loadW', 'solarW'],
+    before: [
+      'Switch everything off that can be, and begin after sunset: eight hours without sun.',
+      SHUT_DOWN,
+    ],
+    during: ['Read shunt or counters at the start and at the end; in between only where it costs no load.'],
+    after: ['Switch on again what must run: fridge, alarm, heating.'],
+  },
+  {
+    kind: 'off-grid-run',
+    title: 'Off-grid run',
+    tells: 'whether the charge lasts to a goal, with a projection at every checkpoint',
+    fields: ['soc', 'loadKWh', 'solarKWh', 'loadW'],
+    before: [SHUT_DOWN, ISOLATE],
+    during: [IN_STEPS, ABOVE_CUT_OFF, 'A checkpoint is the charge and a word: ten seconds.'],
+    after: [RECHARGE],
+  },
+  {
+    kind: 'full-load',
+    title: 'Full load',
+    tells: 'what the inverter and each leg hold, and what trips them',
+    fields: ['appliance', 'loadW', 'legs', 'soc', 'event'],
+    before: [SHUT_DOWN, ISOLATE],
+    during: [
+      IN_STEPS,
+      'One appliance at a time; write down what each does: dimming, transfer, trip.',
+      WHY_TRIPPED,
+    ],
+    after: [RECHARGE, 'A start shorter than a display shows is in no reading.'],
+  },
+  {
+    kind: 'recharge',
+    title: 'Recharge',
+    tells: 'what goes in, what of it is stored, and how the power dies down',
+    fields: ['soc', 'chargeKWh', 'batteryW', 'loadW', 'batteryC', 'isTapered'],
+    before: ['No charging of lithium cells below 0 °C unless the maker allows it; above about 45 °C stop.'],
+    during: ['Read counter and charge at the start and at a true full; powers in between show the taper.'],
+    after: [],
+  },
+  {
+    kind: 'curtailment',
+    title: 'Island curtailment',
+    tells: 'how solar is held back in an island: charge, frequency, ramp or drop-out',
+    fields: ['soc', 'solarW', 'hz', 'loadW', 'event'],
+    before: ['Charge to full in the sun.', SHUT_DOWN, ISOLATE],
+    during: [
+      'Keep a small load on. Read frequency and solar together as the battery fills and as solar comes back.',
+    ],
+    after: [],
+  },
+  {
+    kind: 'restart',
+    title: 'Transfer and restart',
+    tells: 'how long the home is dark, and at which charge it comes back',
+    fields: ['soc', 'event', 'loadW'],
+    before: [SHUT_DOWN, ISOLATE, 'Have the page of the manual at hand that says how to restart from empty.'],
+    during: [WHY_TRIPPED],
+    after: [RECHARGE],
+  },
+];
+
+/** The protocol of a kind. */
+export function protocolOf(kind: TrialKind): Protocol {
+  return PROTOCOLS.find((one) => one.kind === kind)!;
+}

@@ -1,0 +1,117 @@
+import { describe, expect, test } from '@jest/globals';
+import { file, tally } from './testing.js';
+
+const system = file(
+  'six.json',
+  JSON.stringify({
+    schema: 'long-tally/system@1',
+    name: 'Six units',
+    timeZone: 'UTC',
+    configurations: [
+      {
+        from: '2022-01-01T00:00:00Z',
+        battery: { modules: 6, moduleKWh: 13.5, usableShare: 1, maxChargeKW: 10 },
+        inverter: { batteryOnlyKW: 6, legs: 2, perLegKW: 3 },
+      },
+    ],
+  }),
+);
+const trial = (dischargeKWh: number) =>
+  file(
+    `trial-${dischargeKWh}.json`,
+    JSON.stringify({
+      schema: 'long-tally/trial@1',
+      kind: 'drawdown',
+      readings: [
+        { at: '2024-05-01T20:00:00Z', soc: 1, chargeKWh: 812.4, dischargeKWh: 760.1 },
+        { at: '2024-05-02T04:00:00Z', soc: 0.4, chargeKWh: 812.4, dischargeKWh },
+      ],
+    }),
+  );
+
+describe('trials on the command line', () => {
+  test.each([
+    [805, 'all-units-deliver', 48.6, 3.7],
+    [797.5, 'one-unit-may-be-out', 48.6, 11.2],
+  ])(
+    'counter at %d: %s (common practice, no published source)',
+    async (counter, code, expected, shortfall) => {
+      const { code: exit, out, err } = await tally('trial', trial(counter), '--system', system);
+      expect([exit, err]).toEqual([0, '']);
+      const result = JSON.parse(out) as {
+        schema: string;
+        figures: Record<string, { value: number }>;
+        verdict: { code: string };
+      };
+      expect(result.schema).toBe('long-tally/trial-result@1');
+      expect(result.verdict.code).toBe(code);
+      expect(result.figures['trial.expected']!.value).toBeCloseTo(expected, 9);
+      expect(result.figures['trial.shortfall']!.value).toBeCloseTo(shortfall, 9);
+    },
+  );
+
+  test('a log’s stretches are listed, and evaluated without a reading', async () => {
+    const rows = Array.from({ length: 48 }, (_, i) => {
+      const out = i < 20;
+      return `${new Date(Date.UTC(2024, 4, 1, 18) + i * 1_800_000).toISOString()},0,${out ? 4000 : 300},${out ? 0 : 300},${out ? 4000 : 0},${Math.max(50, 100 - 2.5 * i)}`;
+    });
+    const log = file('night.csv', `time,solar_w,load_w,grid_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
+    const { code, out } = await tally('trials', '--system', system, '--log', log);
+    expect(code).toBe(0);
+    const { stretches } = JSON.parse(out) as {
+      stretches: { kind: string; deltaSoc: number; delivered: number; from: string; to: string }[];
+    };
+    expect(stretches[0]).toMatchObject({ kind: 'drawdown' });
+    expect(stretches[0]!.deltaSoc).toBeGreaterThan(0.4);
+    const own = file(
+      'of-log.json',
+      JSON.stringify({
+        schema: 'long-tally/trial@1',
+        kind: 'drawdown',
+        from: stretches[0]!.from,
+        to: stretches[0]!.to,
+      }),
+    );
+    const evaluated = await tally('trial', own, '--system', system, '--log', log);
+    expect(JSON.parse(evaluated.out)).toMatchObject({
+      figures: { 'trial.delivered': { value: stretches[0]!.delivered, basis: { source: 'log' } } },
+    });
+  });
+
+  test('combinations over a leg’s limit, with one to three inverters', async () => {
+    const list = file(
+      'appliances.json',
+      JSON.stringify({
+        schema: 'long-tally/appliances@1',
+        appliances: [
+          { name: 'heater', watts: 2000, leg: 1 },
+          { name: 'oven', watts: 2000, leg: 2 },
+          { name: 'kettle', watts: 1600, leg: 1 },
+        ],
+      }),
+    );
+    const { code, out } = await tally('combinations', list, '--system', system, '--units', '1..3');
+    expect(code).toBe(0);
+    const { units } = JSON.parse(out) as { units: { units: number; combinations: object[] }[] };
+    expect(units.map((one) => [one.units, one.combinations.length])).toEqual([
+      [1, 1],
+      [2, 0],
+      [3, 0],
+    ]);
+  });
+
+  test('wrong input ends with 2 and names the key, a wrong call with 1', async () => {
+    const bad = file(
+      'bad-trial.json',
+      '{"schema":"long-tally/trial@1","kind":"drawdown","readings":[{"at":"2024-05-01T20:00:00Z","soc":85}]}',
+    );
+    expect(await tally('trial', bad, '--system', system)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(
+        /bad-trial\.json, key readings\[0\]\.soc: Found 85\. Write the charge as a share/,
+      ),
+    });
+    expect((await tally('trial', trial(805))).code).toBe(1);
+    expect((await tally('combinations', bad, '--system', system, '--units', 'many')).code).toBe(2);
+  });
+});
