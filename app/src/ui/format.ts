@@ -20,6 +20,7 @@ const UNIT_TEXT: Partial<Record<Unit, string>> = {
   'kWh/day': 'kWh a day',
   'share/year': '% a year',
   currency: '',
+  'currency/kWh': 'a kWh',
   count: '',
   date: '',
   'C-rate': 'C',
@@ -44,6 +45,9 @@ function digitsOf(value: number, unit: Unit): number {
   if (unit === 'kWh' || unit === 'h') return size < 1000 ? 1 : 0;
   if (unit === 'kWh/day') return 2;
   if (unit === 'kW' || unit === 'C-rate') return 2;
+  if (unit === 'currency' || unit === 'Hz') return 2;
+  if (unit === 'currency/kWh') return 4;
+  if (unit === 'years') return 1;
   if (unit === 'cycles') return size < 100 ? 1 : 0;
   if (unit === 'W') return size < 10 ? 1 : 0;
   return Number.isInteger(value) ? 0 : 1;

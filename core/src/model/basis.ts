@@ -5,6 +5,8 @@ export const BASIS = {
   stepSeconds: { label: 'step of the log, s' },
   stepMinutes: { label: 'step of the log, min' },
   hours: { label: 'hours counted' },
+  bills: { label: 'bills' },
+  unpricedKWh: { label: 'kWh bought without a price' },
   source: { label: 'from' },
   nameplate: { label: 'the same by nameplate, kWh' },
   heldBackHours: { label: 'hours held back' },

@@ -1,6 +1,7 @@
 import { ACCOUNT_FIGURES } from '../books/account/figures.js';
 import { CAPACITY_FIGURES } from '../books/capacity/figures.js';
 import { LOSSES_FIGURES } from '../books/losses/figures.js';
+import { MONEY_FIGURES } from '../books/money/figures.js';
 import { OUTAGE_FIGURES } from '../books/outage/figures.js';
 import { PARTS_FIGURES } from '../books/parts/figures.js';
 import { PEAK_FIGURES } from '../books/peak/figures.js';
@@ -18,6 +19,7 @@ export const REGISTRY: readonly { readonly book: string; readonly figures: reado
   { book: 'Outages', figures: OUTAGE_FIGURES },
   { book: 'Peaks', figures: PEAK_FIGURES },
   { book: 'Solar not made', figures: SOLAR_FIGURES },
+  { book: 'Money and weather', figures: MONEY_FIGURES },
   { book: 'Parts of the home', figures: PARTS_FIGURES },
 ];
 

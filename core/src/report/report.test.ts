@@ -1,3 +1,4 @@
+import { MONEY_FIGURES } from '../books/money/figures.js';
 import { describe, expect, test } from '@jest/globals';
 import { z } from 'zod';
 import { seededRandom } from '../statistics/random.js';
@@ -22,6 +23,11 @@ const UNITS = [
   'kWh/kWp',
   'currency',
   'count',
+  'Hz',
+  'V',
+  'years',
+  'K·d',
+  'currency/kWh',
 ] as const;
 const KEYS = [
   ...[
@@ -51,6 +57,7 @@ const KEYS = [
 const OTHER_KEYS = [
   ...[
     'losses.mean',
+    ...MONEY_FIGURES.map(({ key }) => key),
     'peak.stops',
     'peak.headroom.leg',
     'peak.leg.held',

@@ -20,6 +20,8 @@ import { roundTrip } from '../books/losses/roundTrip.js';
 import { standby } from '../books/losses/standby.js';
 import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
 import { solarFigures, solarFindings } from '../books/solar/solarFigures.js';
+import { degreeDays } from '../books/money/degreeDays.js';
+import { moneyFigures } from '../books/money/moneyFigures.js';
 import { survivalOutcome } from '../books/outage/survivalFigures.js';
 import { partFigures } from '../books/parts/parts.js';
 import { outageFigures } from '../books/outage/outageFigures.js';
@@ -189,7 +191,7 @@ export function report(
   return {
     ...own,
     findings: byWeight([...own.findings, ...further]),
-    figures: { ...own.figures, ...marked(data, furtherFigures(prepared, data, peaksOf)) },
+    figures: { ...own.figures, ...marked(data, furtherFigures(prepared, data, peaksOf, own.figures)) },
     days: data.days.map(reportDay),
     outages: toldOutages(prepared, data).map(reportOutage),
     rainflow: socCycles(data.turningPoints).map(({ fromMs, toMs, ...cycle }) => ({
@@ -213,12 +215,19 @@ export function report(
 }
 
 /** Figures that go through the samples of the range again. */
-function furtherFigures({ system }: Prepared, data: RangeData, peaksOf: PeakLoads) {
+function furtherFigures(
+  { system, columns }: Prepared,
+  data: RangeData,
+  peaksOf: PeakLoads,
+  known: Readonly<Record<string, Figure>>,
+) {
   return [
     ...Object.entries(survivalOutcome(data).figures),
     ...Object.entries(peaksOf.figures),
     ...Object.entries(partFigures(data)),
     ...Object.entries(solarFigures(data, system)),
+    ...Object.entries(moneyFigures(data, system, known, columns)),
+    ...Object.entries(degreeDays(data)),
   ];
 }
 

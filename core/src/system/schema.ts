@@ -18,6 +18,7 @@ const date = z.string().refine((text) => !Number.isNaN(parseDate(text)), {
 const clock = z.string().regex(/^([01]\d|2[0-4]):[0-5]\d$/, {
   error: 'write the time of day as hours:minutes, for example "23:00"',
 });
+const month = z.number().int().min(1).max(12);
 const weekday = z.enum(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun']);
 
 const battery = z.looseObject({
@@ -82,26 +83,75 @@ export const configurationSchema = z.looseObject({
   /** Terms that hold where the battery is used without a grid; they are often shorter. */
   warrantyOffGrid: warranty.optional(),
   chargeWindows: z.array(chargeWindow).optional(),
-  price: z.looseObject({ paid: money.optional(), incentives: money.optional() }).optional(),
+  price: z
+    .looseObject({
+      paid: money.optional(),
+      incentives: money.optional(),
+      on: date.optional(),
+      upkeepPerYear: money.optional(),
+      /** The battery's part of what was paid. */
+      batteryPaid: money.optional(),
+    })
+    .optional(),
 });
 
 const rate = z
   .looseObject({
     rate: z.number().min(-10_000).max(10_000),
     days: z.array(weekday).optional(),
+    months: z.array(month).min(1).optional(),
     start: clock.optional(),
     end: clock.optional(),
+    /** A class of days that the supplier announces, named in `dayClasses`. */
+    dayClass: z.string().min(1).optional(),
+    /** A block: it holds for what is bought beyond so many kWh of the billing month. */
+    aboveKWh: z.number().min(0).max(1e6).optional(),
   })
   .refine(({ start, end }) => (start === undefined) === (end === undefined), {
     error: 'a window needs both its start and its end, for example "start": "23:00", "end": "07:00"',
   });
 
-const tariff = z.looseObject({
-  from: date,
-  standingPerDay: money.optional(),
-  import: z.array(rate).optional(),
-  export: z.array(rate).optional(),
+const demandCharge = z.looseObject({
+  ratePerKW: money,
+  windowMinutes: z.number().int().min(1).max(1440).default(30),
+  days: z.array(weekday).optional(),
+  months: z.array(month).min(1).optional(),
+  start: clock.optional(),
+  end: clock.optional(),
 });
+
+const tariff = z
+  .looseObject({
+    from: date,
+    standingPerDay: money.optional(),
+    import: z.array(rate).optional(),
+    export: z.array(rate).optional(),
+    dayClasses: z.record(z.string(), z.array(date).max(10_000)).optional(),
+    /** Day of the month on which a bill begins. */
+    billingDay: z.number().int().min(1).max(28).optional(),
+    demand: z.array(demandCharge).max(20).optional(),
+    /** `paid`: each exported kWh earns its rate; `net`: it is credited against import; `none`: it earns nothing. */
+    exportScheme: z.enum(['paid', 'net', 'none']).optional(),
+    /** Month whose last bill settles what credit is left, and what a kWh of it is then worth. */
+    settleMonth: month.optional(),
+    settleRate: money.optional(),
+    /** On all of the bill; rates are then without it. */
+    taxShare: share.optional(),
+  })
+  .superRefine(({ import: rates, export: sold, dayClasses }, context) => {
+    for (const [list, name] of [
+      [rates, 'import'],
+      [sold, 'export'],
+    ] as const)
+      (list ?? []).forEach(({ dayClass }, k) => {
+        if (dayClass !== undefined && dayClasses?.[dayClass] === undefined)
+          context.addIssue({
+            code: 'custom',
+            path: [name, k, 'dayClass'],
+            message: `list the days of this class under "dayClasses": {"${dayClass}": ["2024-01-15"]}`,
+          });
+      });
+  });
 
 /** Accuracy of the home's meters: gains as shares (0.02 = 2 %), SOC in shares of full, the zero offset in W. */
 const accuracySchema = z.looseObject({
@@ -124,7 +174,10 @@ export const systemSchema = z.looseObject({
   latitude: z.number().min(-90).max(90).optional(),
   longitude: z.number().min(-180).max(180).optional(),
   configurations: z.array(configurationSchema).optional(),
-  tariffs: z.array(tariff).optional(),
+  tariffs: z.array(tariff).max(1000).optional(),
+  /** Shares a year, for what later savings are worth today. */
+  discountRate: z.number().min(-0.5).max(1).optional(),
+  priceRise: z.number().min(-0.5).max(1).optional(),
   accuracy: accuracySchema.optional(),
 });
 

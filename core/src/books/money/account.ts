@@ -1,0 +1,276 @@
+import type { Range } from '../../model/range.js';
+import type { BusColumns } from '../../passes/busColumns.js';
+import { isBypass, isOnDc } from '../../passes/bypass.js';
+import type { RangeData } from '../../passes/rangeData.js';
+import { configurationAt } from '../../system/configuration.js';
+import type { System } from '../../system/schema.js';
+import { isTold, tareLines } from '../shared/tareLine.js';
+import { drawnBills, type Bill } from './drawnBills.js';
+import { priceSeries, type PriceSeries } from './priceSeries.js';
+
+/** Of an inverter from DC to AC, where its tare line does not tell. */
+const USUAL_EFFICIENCY = 0.96;
+const TRACE_DAYS_MS = 14 * 86_400_000;
+
+/** What a range cost and saved, in the home's currency, and what it rests on. */
+export interface MoneyAccount {
+  readonly prices: PriceSeries;
+  readonly bills: readonly Bill[];
+  readonly withoutSystem: readonly Bill[];
+  /** Null where solar is not logged. */
+  readonly withoutBattery: readonly Bill[] | null;
+  readonly totals: BillTotals;
+  readonly loadKWh: number;
+  readonly withoutSystemTotal: number;
+  readonly withoutBatteryTotal: number | null;
+  /** Parts of the saving; they add up to it. Null where solar or battery is not logged. */
+  readonly parts: SavingParts | null;
+  /** Worth of the grid's own zero offset over the range: what a watt more all along would cost. */
+  readonly costOfAWatt: number;
+  /** What a kWh lost in the battery would have been worth, mean over the days by what each charged. */
+  readonly lostKWhWorth: number | null;
+  /** And one drawn all the time. */
+  readonly idleKWhWorth: number | null;
+  readonly dischargeKWh: number;
+  readonly lossKWh: number | null;
+}
+
+export interface BillTotals {
+  readonly importKWh: number;
+  readonly importCost: number;
+  readonly exportIncome: number;
+  readonly demandCost: number;
+  readonly standing: number;
+  readonly total: number;
+  readonly unpricedKWh: number;
+}
+
+export interface SavingParts {
+  readonly solarDirect: number;
+  readonly solarStored: number;
+  readonly shifted: number;
+  readonly export: number;
+  readonly other: number;
+}
+
+/** Adds bills up. */
+export function totalsOf(bills: readonly Bill[]): BillTotals {
+  const sum = (of: (bill: Bill) => number) => bills.reduce((total, bill) => total + of(bill), 0);
+  return {
+    importKWh: sum((bill) => bill.importKWh),
+    importCost: sum((bill) => bill.importCost),
+    exportIncome: sum((bill) => bill.exportIncome),
+    demandCost: sum((bill) => bill.demandCost),
+    standing: sum((bill) => bill.standing),
+    total: sum((bill) => bill.total),
+    unpricedKWh: sum((bill) => bill.unpricedKWh),
+  };
+}
+
+/** Why there is no money in a range, or null. */
+export type NoMoney = { readonly reason: string };
+
+/**
+ * Prices a range: the bills with the system, without it, and without the battery, and what saved what.
+ * @param range of the data, whole intervals
+ */
+export function moneyAccount(data: RangeData, system: System, columns: BusColumns): MoneyAccount | NoMoney {
+  const { log, range } = data;
+  if (data.parts.every(({ configuration }) => !configuration.hasGrid))
+    return { reason: 'This home has no grid, so it has no bill of one.' };
+  const prices = priceSeries(log, system, range);
+  if (!prices)
+    return {
+      reason:
+        'No tariff is described; the System view takes one, or the log its prices (import_rate, export_rate).',
+    };
+  const { load, grid } = columns;
+  if (!grid)
+    return {
+      reason:
+        'The log has no grid power; a column grid_w or a download of the utility meter would supply it.',
+    };
+  return priced(data, columns, prices, load, grid, range);
+}
+
+function priced(
+  data: RangeData,
+  columns: BusColumns,
+  prices: PriceSeries,
+  load: Float64Array | null,
+  grid: Float64Array,
+  range: Range,
+): MoneyAccount {
+  const { log, configurations } = data;
+  const { solar, battery } = columns;
+  const { fromCell } = prices;
+  const count = prices.bill.length;
+  const column = (of: (i: number) => number) =>
+    Float64Array.from({ length: count }, (_, k) => of(fromCell + k));
+  const bills = drawnBills(
+    log,
+    prices,
+    column((i) => Math.max(0, grid[i]!)),
+    column((i) => Math.max(0, -grid[i]!)),
+  );
+  const nothing = new Float64Array(count);
+  // Hours in which the grid is not known are on neither side: else a gap would pass for a saving.
+  const used = column((i) => (load && grid[i] === grid[i] ? Math.max(0, load[i]!) : NaN));
+  const withoutSystem = drawnBills(log, prices, used, nothing);
+  const efficiency = efficiencyOf(data);
+  const isDc = isOnDc(log, configurationAt(configurations, range.toMs - 1));
+  const sunAc = (i: number) => (isDc ? efficiency : 1) * Math.max(0, solar![i]!);
+  const withoutBattery =
+    solar && load
+      ? drawnBills(
+          log,
+          prices,
+          column((i) => (grid[i] === grid[i] ? Math.max(0, load[i]! - sunAc(i)) : NaN)),
+          column((i) => (grid[i] === grid[i] ? Math.max(0, sunAc(i) - load[i]!) : NaN)),
+        )
+      : null;
+  const totals = totalsOf(bills);
+  const withoutSystemTotal = totalsOf(withoutSystem).total;
+  const hours = log.stepMs / 3_600_000;
+  let [worth, known] = [0, 0];
+  for (let k = 0; k < count; k++)
+    if (prices.buy[k] === prices.buy[k]) {
+      worth += prices.buy[k]! * taxOf(prices, k);
+      known++;
+    }
+  const lost = worthOfLost(prices, grid, battery, fromCell, log.stepMs);
+  return {
+    prices,
+    bills,
+    withoutSystem,
+    withoutBattery,
+    totals,
+    loadKWh: used.reduce((sum, watts) => sum + (watts === watts ? watts : 0), 0) * (hours / 1000),
+    withoutSystemTotal,
+    withoutBatteryTotal: withoutBattery && totalsOf(withoutBattery).total,
+    parts:
+      solar && battery && load
+        ? partsOf(data, columns, prices, withoutSystem, withoutSystemTotal - totals.total, totals, efficiency)
+        : null,
+    costOfAWatt: known > 0 ? (worth / known) * ((count * hours) / 1000) : 0,
+    ...lost,
+    dischargeKWh: data.total.dischargeWh / 1000,
+    lossKWh: battery ? (data.total.chargeWh - data.total.dischargeWh) / 1000 : null,
+  };
+}
+
+function taxOf({ bills, bill }: PriceSeries, k: number): number {
+  return 1 + (bills[bill[k]!]?.tariff.taxShare ?? 0);
+}
+
+function efficiencyOf(data: RangeData): number {
+  const line = data.batterySide === 'dc' ? tareLines(data).find(isTold) : undefined;
+  return line ? 1 / line.fit.second : USUAL_EFFICIENCY;
+}
+
+/** What each way of using solar and battery saved; the rest is what metering, trickle and demand leave. */
+function partsOf(
+  data: RangeData,
+  columns: BusColumns,
+  prices: PriceSeries,
+  withoutSystem: readonly Bill[],
+  saving: number,
+  totals: BillTotals,
+  efficiency: number,
+): SavingParts {
+  const { log, configurations, range } = data;
+  const { solar, load, grid, battery } = columns;
+  const share = sharesOf(columns, log.stepMs);
+  const hours = log.stepMs / 3_600_000;
+  const configuration = configurationAt(configurations, range.toMs - 1);
+  const isDc = isOnDc(log, configuration);
+  const factor = isDc ? efficiency : 1;
+  let [solarDirect, solarStored, shifted] = [0, 0, 0];
+  for (let k = 0; k < prices.bill.length; k++) {
+    const i = prices.fromCell + k;
+    const [s, l, g, b] = [solar![i]!, load![i]!, grid![i]!, battery![i]!];
+    if (s !== s || l !== l || g !== g || b !== b) continue;
+    const bill = prices.bill[k]!;
+    const rate = prices.buy[k]! * (withoutSystem[bill]?.blockFactor ?? 1) * taxOf(prices, k) * (hours / 1000);
+    if (rate !== rate) continue;
+    const [shining, need, buying] = [factor * Math.max(0, s), Math.max(0, l), Math.max(0, g)];
+    const [charge, discharge] = [Math.max(0, -b), factor * Math.max(0, b)];
+    const direct = isDc && isBypass(need, buying, shining, charge) ? 0 : Math.min(shining, need);
+    const stored = Math.min(Math.max(0, shining - direct), charge);
+    const served = Math.min(discharge, need - direct);
+    const bought = Math.min(charge - stored, buying);
+    solarDirect += direct * rate;
+    solarStored += served * share(i) * rate;
+    shifted += (served * (1 - share(i)) - bought) * rate;
+  }
+  const sold = totals.exportIncome;
+  return {
+    solarDirect,
+    solarStored,
+    shifted,
+    export: sold,
+    other: saving - solarDirect - solarStored - shifted - sold,
+  };
+}
+
+/** Share of solar origin in the store at a cell; before it is known, that of the first 14 days that are. */
+function sharesOf({ solarShare }: BusColumns, stepMs: number): (cell: number) => number {
+  if (!solarShare) return () => 1;
+  const first = solarShare.findIndex((value) => value === value);
+  if (first < 0) return () => 1;
+  const until = Math.min(solarShare.length, first + Math.round(TRACE_DAYS_MS / stepMs));
+  let [sum, count] = [0, 0];
+  for (let i = first; i < until; i++)
+    if (solarShare[i] === solarShare[i]) {
+      sum += solarShare[i]!;
+      count++;
+    }
+  const usual = sum / count;
+  return (cell) => (solarShare[cell] === solarShare[cell] ? solarShare[cell]! : usual);
+}
+
+/** A day that bought more than this would have used the energy itself; on others it would have been sold, kWh. */
+const BUYS_KWH = 0.5;
+
+/**
+ * What a kWh would have been worth that the battery lost: the rate of what was bought on days that bought, else what a
+ * kWh sold would have earned.
+ */
+function worthOfLost(
+  prices: PriceSeries,
+  grid: Float64Array,
+  battery: Float64Array | null,
+  fromCell: number,
+  stepMs: number,
+): Pick<MoneyAccount, 'lostKWhWorth' | 'idleKWhWorth'> {
+  const perDay = Math.max(1, Math.round(86_400_000 / stepMs));
+  const hours = stepMs / 3_600_000;
+  let [charged, lost, days, idle] = [0, 0, 0, 0];
+  for (let from = 0; from < prices.bill.length; from += perDay) {
+    let [bought, cost, known, charge, sells, sold] = [0, 0, 0, 0, 0, 0];
+    for (let k = from; k < Math.min(prices.bill.length, from + perDay); k++) {
+      const watts = grid[fromCell + k]!;
+      const buy = prices.buy[k]! * taxOf(prices, k);
+      if (buy !== buy) continue;
+      known++;
+      const sell = prices.sell[k]! * taxOf(prices, k);
+      if (sell === sell) {
+        sold += sell;
+        sells++;
+      }
+      if (watts > 0) {
+        bought += watts;
+        cost += watts * buy;
+      }
+      if (battery && battery[fromCell + k]! < 0) charge -= battery[fromCell + k]!;
+    }
+    if (known === 0) continue;
+    const isBuying = (bought * hours) / 1000 > BUYS_KWH;
+    const worth = isBuying ? cost / bought : sells > 0 ? sold / sells : 0;
+    charged += charge;
+    lost += charge * worth;
+    days++;
+    idle += worth;
+  }
+  return { lostKWhWorth: charged > 0 ? lost / charged : null, idleKWhWorth: days > 0 ? idle / days : null };
+}

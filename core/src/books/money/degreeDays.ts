@@ -1,0 +1,76 @@
+import { insufficient, measured, notMeasured, type Figure, type Method } from '../../model/figure.js';
+import { cellAt } from '../../model/log.js';
+import type { RangeData } from '../../passes/rangeData.js';
+import { daysBetween } from '../../time/days.js';
+import { zoneOf } from '../../time/zone.js';
+
+/** Outdoor temperatures at which a home is neither heated nor cooled, °C: common practice, no published source. */
+export const BASES = { heating: 15.5, cooling: 22 } as const;
+const COVERED = 0.8;
+const SENSOR_K = 0.5;
+
+export const HEATING: Method = {
+  id: 'weather.heating-degree-days',
+  formula: `Σ over days of max(0, ${BASES.heating} °C − mean outdoor temperature)`,
+  source: 'Mean daily temperature method; bases are common practice, no published source.',
+};
+export const COOLING: Method = {
+  id: 'weather.cooling-degree-days',
+  formula: `Σ over days of max(0, mean outdoor temperature − ${BASES.cooling} °C)`,
+  source: HEATING.source,
+};
+
+/** Heating and cooling degree days of a range, from the logged outdoor temperature. */
+export function degreeDays(data: RangeData): Record<string, Figure> {
+  const { log, range } = data;
+  const values = log.channels.get('outdoorTemp')?.values;
+  if (!values) {
+    const reason = 'The log has no outdoor temperature; a column outdoor_temp_c would supply it.';
+    return {
+      'weather.heatingDegreeDays': notMeasured('K·d', HEATING, reason),
+      'weather.coolingDegreeDays': notMeasured('K·d', COOLING, reason),
+    };
+  }
+  let [heating, cooling, days, heated, cooled] = [0, 0, 0, 0, 0];
+  for (const { fromMs, toMs } of daysBetween(zoneOf(log.zone), range.fromMs, range.toMs)) {
+    let [sum, known] = [0, 0];
+    const [from, to] = [cellAt(log, Math.max(range.fromMs, fromMs)), cellAt(log, Math.min(range.toMs, toMs))];
+    for (let i = from; i < to; i++)
+      if (values[i] === values[i]) {
+        sum += values[i]!;
+        known++;
+      }
+    if (known === 0 || known < COVERED * (to - from)) continue;
+    const mean = sum / known;
+    days++;
+    if (mean < BASES.heating) heated++;
+    if (mean > BASES.cooling) cooled++;
+    heating += Math.max(0, BASES.heating - mean);
+    cooling += Math.max(0, mean - BASES.cooling);
+  }
+  const tell = (method: Method, value: number, count: number): Figure =>
+    days === 0
+      ? insufficient('K·d', method, `No day has its temperature for ${100 * COVERED} % of the time.`)
+      : measured(
+          { value, low: Math.max(0, value - SENSOR_K * count), high: value + SENSOR_K * count },
+          {
+            unit: 'K·d',
+            method,
+            basis: { days },
+            working: [
+              { label: 'days with their temperature', value: days, unit: 'days', role: 'input' },
+              { label: 'degree days', value, unit: 'K·d', role: 'result' },
+              {
+                label: `a sensor that is off by ${SENSOR_K} K`,
+                value: SENSOR_K * count,
+                unit: 'K·d',
+                role: 'uncertainty',
+              },
+            ],
+          },
+        );
+  return {
+    'weather.heatingDegreeDays': tell(HEATING, heating, heated),
+    'weather.coolingDegreeDays': tell(COOLING, cooling, cooled),
+  };
+}

@@ -1,0 +1,499 @@
+import {
+  estimated,
+  insufficient,
+  notMeasured,
+  type Figure,
+  type Unit,
+  type WorkingLine,
+} from '../../model/figure.js';
+import type { Basis } from '../../model/basis.js';
+import type { BusColumns } from '../../passes/busColumns.js';
+import { coverageOf, type RangeData } from '../../passes/rangeData.js';
+import { configurationAt } from '../../system/configuration.js';
+import type { System } from '../../system/schema.js';
+import { dayNumberOfDate, dayOf, YEAR_DAYS, YEAR_MS } from '../../time/days.js';
+import { zoneOf } from '../../time/zone.js';
+import { seededRandom } from '../../statistics/random.js';
+import { quantile } from '../../statistics/quantile.js';
+import { moneyAccount, type MoneyAccount } from './account.js';
+import type { Bill } from './drawnBills.js';
+import { MONEY, type MoneyKey } from './methods.js';
+
+const DAY_MS = 86_400_000;
+/** Of what is bought so much may be without a price before nothing is told. */
+const MOST_UNPRICED = 0.05;
+/** A saving of less than a year speaks for its season: the rest of the year may differ by this share of it. */
+const SEASON_OFF = 0.5;
+const RESAMPLES = 400;
+const LEAST_MONTHS = 6;
+/** Solar behind an inverter whose efficiency is taken as usual. */
+const CONVERSION_OFF = 0.02;
+
+/** A value with its half-width. */
+interface Held {
+  readonly value: number;
+  readonly half: number;
+}
+
+/**
+ * What a range cost and saved.
+ * @param known figures that were made before: losses and the end of the battery's life
+ */
+export function moneyFigures(
+  data: RangeData,
+  system: System,
+  known: Readonly<Record<string, Figure>>,
+  columns: BusColumns,
+): Record<string, Figure> {
+  const account = moneyAccount(data, system, columns);
+  if ('reason' in account)
+    return all((key) => notMeasured(MONEY[key].unit, MONEY[key].method, account.reason));
+  const { totals } = account;
+  if (totals.unpricedKWh > MOST_UNPRICED * totals.importKWh)
+    return all((key) =>
+      insufficient(
+        MONEY[key].unit,
+        MONEY[key].method,
+        `${totals.unpricedKWh.toFixed(0)} of ${totals.importKWh.toFixed(0)} kWh that were bought have no price: a window of the tariff is missing, or an hour of the price list. The System view shows which.`,
+      ),
+    );
+  return figuresOf(data, system, account, known);
+}
+
+function all(make: (key: MoneyKey) => Figure): Record<string, Figure> {
+  return Object.fromEntries((Object.keys(MONEY) as MoneyKey[]).map((key) => [`money.${key}`, make(key)]));
+}
+
+function figuresOf(
+  data: RangeData,
+  system: System,
+  account: MoneyAccount,
+  known: Readonly<Record<string, Figure>>,
+): Record<string, Figure> {
+  const { totals, parts, loadKWh, withoutSystemTotal, withoutBatteryTotal, costOfAWatt } = account;
+  const { accuracy, range } = data;
+  const days = account.bills.reduce((sum, bill) => sum + bill.days, 0);
+  const covered = coverageOf(data, data.total.gridS);
+  const basis: Basis = {
+    days,
+    coverage: covered,
+    bills: account.bills.length,
+    unpricedKWh: totals.unpricedKWh,
+  };
+  const meter = Math.hypot(
+    accuracy.grid * (totals.importCost + totals.exportIncome),
+    accuracy.offsetW * costOfAWatt * 0.5,
+  );
+  const loadOff = accuracy.load * withoutSystemTotal;
+  const saving: Held = { value: withoutSystemTotal - totals.total, half: Math.hypot(loadOff, meter) };
+  const battery: Held | null =
+    withoutBatteryTotal === null
+      ? null
+      : {
+          value: withoutBatteryTotal - totals.total,
+          half: Math.hypot(
+            Math.hypot(accuracy.load, accuracy.solar, data.batterySide === 'dc' ? CONVERSION_OFF : 0) *
+              Math.abs(withoutBatteryTotal),
+            meter,
+          ),
+        };
+  const tell = (
+    key: MoneyKey,
+    { value, half }: Held,
+    lines: readonly WorkingLine[] = [],
+    assumptions: readonly string[] = [],
+  ) =>
+    estimated(
+      { value, low: value - half, high: value + half },
+      {
+        unit: MONEY[key].unit,
+        method: MONEY[key].method,
+        basis,
+        working: [
+          ...lines,
+          { label: MONEY[key].label, value, unit: MONEY[key].unit, role: 'result' },
+          { label: 'meters, and what is assumed', value: half, unit: MONEY[key].unit, role: 'uncertainty' },
+        ],
+        assumptions,
+      },
+    );
+  const none = (key: MoneyKey, reason: string) => notMeasured(MONEY[key].unit, MONEY[key].method, reason);
+  const few = (key: MoneyKey, reason: string) =>
+    insufficient(MONEY[key].unit, MONEY[key].method, reason, basis);
+  const currency = (label: string, value: number): WorkingLine => ({
+    label,
+    value,
+    unit: 'currency',
+    role: 'input',
+  });
+  const noLoad = 'The log has no load; a column load_w would supply it.';
+  const noParts = 'Solar, load, grid and battery are needed together; the missing columns would supply it.';
+  const hasLoad = loadKWh > 0;
+  const yearly = hasLoad ? perYear(saving, account.withoutSystem, account.bills, days) : null;
+  const yearlyBattery =
+    battery && account.withoutBattery ? perYear(battery, account.withoutBattery, account.bills, days) : null;
+  const yearNote = yearly?.isWhole
+    ? []
+    : [
+        `From ${Math.round(days)} days: less than a year speaks for its season, and the rest of the year may differ.`,
+      ];
+  const part = (key: 'solarDirect' | 'solarStored' | 'shifted' | 'export' | 'other', half: number) =>
+    parts ? tell(`saving.${key}`, { value: parts[key], half }) : none(`saving.${key}`, noParts);
+  const gains = Math.hypot(accuracy.load, accuracy.solar);
+  const idle = (['losses.idle.battery', 'losses.idle.inverter'] as const).flatMap(
+    (key) => known[key]?.value ?? [],
+  );
+  const idleOff = (['losses.idle.battery', 'losses.idle.inverter'] as const).flatMap((key) => {
+    const figure = known[key];
+    return figure?.value == null ? [] : [(figure.high! - figure.low!) / 2];
+  });
+  const hours = (range.toMs - range.fromMs) / 3_600_000;
+  return {
+    'money.bill': tell('bill', { value: totals.total, half: meter }, [
+      currency('import', totals.importCost),
+      ...(totals.demandCost > 0 ? [currency('+ demand', totals.demandCost)] : []),
+      currency('− export', totals.exportIncome),
+    ]),
+    'money.standing': tell('standing', { value: totals.standing, half: 0 }),
+    'money.importCost': tell('importCost', { value: totals.importCost, half: meter }),
+    'money.exportIncome': tell('exportIncome', {
+      value: totals.exportIncome,
+      half: accuracy.grid * totals.exportIncome,
+    }),
+    'money.withoutSystem': hasLoad
+      ? tell('withoutSystem', { value: withoutSystemTotal, half: loadOff })
+      : none('withoutSystem', noLoad),
+    'money.withoutBattery':
+      withoutBatteryTotal === null
+        ? none('withoutBattery', noParts)
+        : tell('withoutBattery', { value: withoutBatteryTotal, half: gains * Math.abs(withoutBatteryTotal) }),
+    'money.saving': hasLoad
+      ? tell('saving', saving, [
+          currency('without the system', withoutSystemTotal),
+          currency('− bill', totals.total),
+        ])
+      : none('saving', noLoad),
+    'money.savingPerYear': yearly
+      ? tell('savingPerYear', yearly, [currency('saving', saving.value)], yearNote)
+      : none('savingPerYear', noLoad),
+    'money.saving.solarDirect': part('solarDirect', gains * Math.abs(parts?.solarDirect ?? 0)),
+    'money.saving.solarStored': part(
+      'solarStored',
+      Math.hypot(accuracy.battery, accuracy.load) * Math.abs(parts?.solarStored ?? 0),
+    ),
+    'money.saving.shifted': part('shifted', accuracy.battery * 2 * Math.abs(parts?.shifted ?? 0)),
+    'money.saving.export': part('export', accuracy.grid * Math.abs(parts?.export ?? 0)),
+    'money.saving.other': part('other', saving.half),
+    'money.pricePerKWh': hasLoad
+      ? tell('pricePerKWh', {
+          value: totals.total / loadKWh,
+          half: Math.hypot(meter / loadKWh, (accuracy.load * Math.abs(totals.total)) / loadKWh),
+        })
+      : none('pricePerKWh', noLoad),
+    'money.pricePerImportedKWh':
+      totals.importKWh > 0
+        ? tell('pricePerImportedKWh', { value: totals.importCost / totals.importKWh, half: 0 })
+        : few('pricePerImportedKWh', 'Nothing was bought in this range.'),
+    'money.lossCost':
+      account.lossKWh === null || account.lostKWhWorth === null
+        ? none('lossCost', 'The battery’s power is needed; a column battery_w would supply it.')
+        : tell(
+            'lossCost',
+            lossCost(data, account),
+            [{ label: 'lost in the battery', value: account.lossKWh, unit: 'kWh', role: 'input' }],
+            ['On days that bought, a kWh lost is worth what was paid; on others what it would have earned.'],
+          ),
+    'money.idleCost':
+      idle.length === 0 || account.idleKWhWorth === null
+        ? few('idleCost', known['losses.idle.battery']?.reason ?? 'The idle draw is not known.')
+        : tell(
+            'idleCost',
+            {
+              value: (idle.reduce((sum, watts) => sum + watts, 0) / 1000) * hours * account.idleKWhWorth,
+              half: (Math.hypot(...idleOff) / 1000) * hours * Math.abs(account.idleKWhWorth),
+            },
+            [
+              {
+                label: 'idle draw',
+                value: idle.reduce((sum, watts) => sum + watts, 0),
+                unit: 'W',
+                role: 'input',
+              },
+            ],
+          ),
+    'money.batterySavingPerYear': yearlyBattery
+      ? tell('batterySavingPerYear', yearlyBattery, [], yearNote)
+      : none('batterySavingPerYear', noParts),
+    ...payback(data, system, account, saving, yearly, known, { tell, none, few }),
+  };
+}
+
+function lossCost({ accuracy, total }: RangeData, { lossKWh, lostKWhWorth }: MoneyAccount): Held {
+  const value = lossKWh! * lostKWhWorth!;
+  return {
+    value,
+    half: ((0.25 * accuracy.battery * (total.chargeWh + total.dischargeWh)) / 1000) * Math.abs(lostKWhWorth!),
+  };
+}
+
+/** A saving a year with the scatter of its months, by bootstrap; less than a year is held less surely. */
+function perYear(
+  saving: Held,
+  without: readonly Bill[],
+  bills: readonly Bill[],
+  days: number,
+): Held & { readonly isWhole: boolean } {
+  const value = (saving.value * YEAR_DAYS) / days;
+  const isWhole = days >= 360;
+  const months = bills.map((bill, b) => ({ days: bill.days, saved: without[b]!.total - bill.total }));
+  const meter = (saving.half * YEAR_DAYS) / days;
+  if (months.length < LEAST_MONTHS || !isWhole)
+    return {
+      value,
+      half: Math.hypot(
+        meter,
+        SEASON_OFF * Math.abs(value) * Math.max(0, 1 - days / YEAR_DAYS),
+        0.1 * Math.abs(value),
+      ),
+      isWhole,
+    };
+  // Years are drawn of their own months: a January of any year stands for a January.
+  const random = seededRandom(0x5a7e);
+  const byMonth = new Map<number, { days: number; saved: number }[]>();
+  bills.forEach(({ month }, b) => byMonth.set(month, [...(byMonth.get(month) ?? []), months[b]!]));
+  const drawn = Float64Array.from({ length: RESAMPLES }, () => {
+    let [sum, length] = [0, 0];
+    for (const own of byMonth.values())
+      for (let k = 0; k < own.length; k++) {
+        const one = own[Math.floor(random() * own.length)]!;
+        sum += one.saved;
+        length += one.days;
+      }
+    return (sum * YEAR_DAYS) / length;
+  }).sort();
+  const spread = (quantile(drawn, 0.975) - quantile(drawn, 0.025)) / 2;
+  return { value, half: Math.hypot(meter, spread, 0.02 * Math.abs(value)), isWhole };
+}
+
+interface Telling {
+  readonly tell: (
+    key: MoneyKey,
+    held: Held,
+    lines?: readonly WorkingLine[],
+    assumptions?: readonly string[],
+  ) => Figure;
+  readonly none: (key: MoneyKey, reason: string) => Figure;
+  readonly few: (key: MoneyKey, reason: string) => Figure;
+}
+
+/** When the system is paid back, and what a kWh through the battery costs. */
+function payback(
+  data: RangeData,
+  system: System,
+  account: MoneyAccount,
+  saving: Held,
+  yearly: (Held & { readonly isWhole: boolean }) | null,
+  known: Readonly<Record<string, Figure>>,
+  { none, few }: Telling,
+): Record<string, Figure> {
+  const { range, configurations, log } = data;
+  const priced = configurations.filter(
+    ({ fromMs, described }) => fromMs < range.toMs && described?.price?.paid !== undefined,
+  );
+  const paidFor = priced.at(-1)?.described?.price;
+  const noPrice =
+    'What the system cost is not described; the price of a configuration in the System view would supply it.';
+  if (!paidFor)
+    return Object.fromEntries(
+      (
+        [
+          'payback',
+          'payback.discounted',
+          'paidBackShare',
+          'costPerStoredKWh.warranted',
+          'costPerStoredKWh.projected',
+        ] as const
+      ).map((key) => [`money.${key}`, none(key, noPrice)]),
+    );
+  const cost = priced.reduce(
+    (sum, { described }) => sum + described!.price!.paid! - (described!.price!.incentives ?? 0),
+    0,
+  );
+  const upkeep = paidFor.upkeepPerYear ?? 0;
+  const noSaving = 'A load in the log and a tariff would give the saving a year.';
+  const net = yearly ? yearly.value - upkeep : NaN;
+  const [least, most] = yearly
+    ? [yearly.value - yearly.half - upkeep, yearly.value + yearly.half - upkeep]
+    : [NaN, NaN];
+  const neverPays = 'At this saving the price is never paid back.';
+  const discount = system.discountRate ?? 0;
+  const rise = system.priceRise ?? 0;
+  const between = (key: MoneyKey, of: (saved: number) => number, lines: readonly WorkingLine[]): Figure => {
+    if (!yearly) return none(key, noSaving);
+    const value = of(net);
+    if (!Number.isFinite(value)) return few(key, neverPays);
+    const [low, high] = [of(most), of(least)];
+    return intervalFigure(key, value, low, Number.isFinite(high) ? high : 100 + value, lines);
+  };
+  const lines: readonly WorkingLine[] = [
+    { label: 'paid, less incentives', value: cost, unit: 'currency', role: 'input' },
+    { label: '÷ saving a year, less upkeep', value: net, unit: 'currency', role: 'input' },
+  ];
+  const zone = zoneOf(log.zone);
+  const first = priced[0]!;
+  const onMs =
+    first.described!.price!.on === undefined
+      ? first.installedMs
+      : dayOf(zone, dayNumberOfDate(first.described!.price!.on)).fromMs;
+  const batteryCost = paidFor.batteryPaid ?? (paidFor.paid ?? 0) - (paidFor.incentives ?? 0);
+  return {
+    'money.payback': between('payback', (saved) => (saved > 0 ? cost / saved : Infinity), lines),
+    'money.payback.discounted': between(
+      'payback.discounted',
+      (saved) => discountedYears(cost, saved, discount, rise),
+      [
+        ...lines,
+        { label: 'discount a year', value: discount, unit: 'share', role: 'input' },
+        { label: 'price rise a year', value: rise, unit: 'share', role: 'input' },
+      ],
+    ),
+    'money.paidBackShare':
+      !yearly || onMs === null || cost <= 0
+        ? none('paidBackShare', noSaving)
+        : paidBack(data, account, saving, yearly, onMs, cost),
+    'money.costPerStoredKWh.warranted': perStored(
+      data,
+      'costPerStoredKWh.warranted',
+      batteryCost,
+      known['warranty.first'],
+      account,
+      onMs,
+    ),
+    'money.costPerStoredKWh.projected': perStored(
+      data,
+      'costPerStoredKWh.projected',
+      batteryCost,
+      known['capacity.endOfLife.70'],
+      account,
+      onMs,
+    ),
+  };
+}
+
+function intervalFigure(
+  key: MoneyKey,
+  value: number,
+  low: number,
+  high: number,
+  lines: readonly WorkingLine[],
+): Figure {
+  const { unit, method, label } = MONEY[key];
+  return estimated(
+    { value, low: Math.min(value, low), high: Math.max(value, high) },
+    {
+      unit,
+      method,
+      basis: {},
+      working: [
+        ...lines,
+        { label, value, unit, role: 'result' },
+        {
+          label: 'by the interval of the saving',
+          value: Math.abs(high - low) / 2,
+          unit,
+          role: 'uncertainty',
+        },
+      ],
+    },
+  );
+}
+
+/**
+ * Years until savings, each at the end of its year, growing with prices and discounted, have paid a cost.
+ * @source present value of an annuity in geometric progression, any textbook of finance (from memory)
+ */
+export function discountedYears(cost: number, saving: number, discount: number, rise: number): number {
+  if (saving <= 0) return Infinity;
+  const q = (1 + rise) / (1 + discount);
+  const first = saving / (1 + discount);
+  if (Math.abs(q - 1) < 1e-12) return cost / first;
+  const left = 1 - (cost * (1 - q)) / first;
+  return left > 0 ? Math.log(left) / Math.log(q) : Infinity;
+}
+
+/** Savings since the system was paid for; before the range, and where it begins earlier, at the saving a year. */
+function paidBack(
+  data: RangeData,
+  { bills }: MoneyAccount,
+  saving: Held,
+  yearly: Held,
+  onMs: number,
+  cost: number,
+): Figure {
+  const { range } = data;
+  const days = bills.reduce((sum, bill) => sum + bill.days, 0);
+  const within =
+    Math.max(0, range.toMs - Math.max(range.fromMs, onMs)) / Math.max(1, range.toMs - range.fromMs);
+  const before = Math.max(0, range.fromMs - onMs) / YEAR_MS;
+  const value = (saving.value * within + yearly.value * before) / cost;
+  const half = (saving.half * within + yearly.half * before) / cost;
+  const { unit, method, label } = MONEY.paidBackShare;
+  return estimated(
+    { value, low: value - half, high: value + half },
+    {
+      unit,
+      method,
+      basis: { days },
+      working: [
+        { label: 'saved in the range', value: saving.value * within, unit: 'currency', role: 'input' },
+        {
+          label: 'before it, at the saving a year',
+          value: yearly.value * before,
+          unit: 'currency',
+          role: 'input',
+        },
+        { label: '÷ paid, less incentives', value: cost, unit: 'currency', role: 'input' },
+        { label, value, unit, role: 'result' },
+        { label: 'meters', value: half, unit, role: 'uncertainty' },
+      ],
+    },
+  );
+}
+
+/** What a kWh through the battery costs up to a date at which its life ends. */
+function perStored(
+  data: RangeData,
+  key: 'costPerStoredKWh.warranted' | 'costPerStoredKWh.projected',
+  cost: number,
+  end: Figure | undefined,
+  account: MoneyAccount,
+  onMs: number | null,
+): Figure {
+  const { unit, method, label } = MONEY[key];
+  if (end?.value == null)
+    return insufficient(unit, method, end?.reason ?? 'The end of its life is not known.');
+  const configuration = configurationAt(data.configurations, data.range.toMs - 1);
+  const beginMs = configuration.installedMs ?? onMs ?? data.range.fromMs;
+  const aYear = (account.dischargeKWh * YEAR_MS) / (data.range.toMs - data.range.fromMs);
+  const through = (ms: number) => (aYear * Math.max(DAY_MS, ms - beginMs)) / YEAR_MS;
+  const value = cost / through(end.value);
+  const off = data.accuracy.battery * value;
+  return estimated(
+    {
+      value,
+      low: Math.min(value, cost / through(end.high!)) - off,
+      high: Math.max(value, cost / through(end.low!)) + off,
+    },
+    {
+      unit: unit satisfies Unit,
+      method,
+      basis: {},
+      working: [
+        { label: 'price of the battery', value: cost, unit: 'currency', role: 'input' },
+        { label: '÷ throughput up to then', value: through(end.value), unit: 'kWh', role: 'input' },
+        { label, value, unit, role: 'result' },
+        { label: 'the date, and the battery’s meter', value: off, unit, role: 'uncertainty' },
+      ],
+    },
+  );
+}
