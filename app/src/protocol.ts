@@ -3,6 +3,7 @@ import type {
   Coverage,
   Finding,
   LossesView,
+  MoneyView,
   Mapping,
   OpenedOutage,
   OutagesView,
@@ -140,6 +141,7 @@ export interface HomeWorker extends Loadable {
   losses(at: At, from: string, to: string): Promise<LossesView | null>;
   wear(at: At, from: string, to: string): Promise<WearView | null>;
   outages(at: At, from: string, to: string): Promise<OutagesView | null>;
+  money(at: At, from: string, to: string): Promise<MoneyView | null>;
   /** The outage that begins at an instant, opened. */
   outage(at: At, fromMs: number): Promise<OpenedOutage | null>;
   /** How long a charge lasts with the usual load of a month (0 for January) and hour; null where nothing tells. */

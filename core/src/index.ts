@@ -150,6 +150,7 @@ export { reportJsonSchema } from './report/reportSchema.js';
 export { COMPARED, type ConfigurationChange } from './views/configurationChanges.js';
 export { notesOfDay } from './views/journalNotes.js';
 export { type LossesView, lossesView } from './views/losses.js';
+export { type BillRow, type MoneyView, moneyView } from './views/money.js';
 export {
   openedOutage,
   type OpenedOutage,

@@ -1,6 +1,7 @@
 import type {
   PowerSeries,
   LossesView,
+  MoneyView,
   OpenedOutage,
   Scenario,
   OutagesView,
@@ -55,6 +56,7 @@ type Ask =
       readonly stated: number;
     }
   | { readonly what: 'trialResults'; readonly at: At; readonly files: readonly TrialFile[] }
+  | { readonly what: 'money'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
@@ -88,6 +90,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.wear(ask.at, ask.from, ask.to);
     case 'losses':
       return home.losses(ask.at, ask.from, ask.to);
+    case 'money':
+      return home.money(ask.at, ask.from, ask.to);
     case 'trialResults':
       return home.trialResults(ask.at, ask.files);
     case 'trialStretches':
@@ -143,6 +147,10 @@ export const api = createApi({
       query: (stated) => ({ what: 'reconciliation', ...stated }),
       keepUnusedDataFor: 5,
     }),
+    money: build.query<MoneyView | null, { at: At; from: string; to: string }>({
+      query: (range) => ({ what: 'money', ...range }),
+      keepUnusedDataFor: 30,
+    }),
     trialResults: build.query<readonly TrialAnswer[], { at: At; files: readonly TrialFile[] }>({
       query: (trials) => ({ what: 'trialResults', ...trials }),
       keepUnusedDataFor: 5,
@@ -164,6 +172,7 @@ export const api = createApi({
 
 export const {
   useChecksQuery,
+  useMoneyQuery,
   useTrialResultsQuery,
   useTrialStretchesQuery,
   useDayQuery,

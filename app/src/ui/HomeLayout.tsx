@@ -30,6 +30,7 @@ const VIEWS = [
   { path: 'wear', name: 'Wear', key: 'w' },
   { path: 'outages', name: 'Outages', key: 'u' },
   { path: 'trials', name: 'Trials', key: 't' },
+  { path: 'money', name: 'Money', key: 'm' },
   { path: 'sources', name: 'Sources', key: 'o' },
   { path: 'system', name: 'System', key: 's' },
   { path: 'journal', name: 'Journal', key: 'j' },

@@ -9,6 +9,7 @@ import {
   evaluateTrial,
   InputError,
   lossesView,
+  moneyView,
   notesOfDay,
   openedOutage,
   outagesView,
@@ -153,6 +154,12 @@ const homeWorker: HomeWorker = {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? outagesView(prepared, range) : null;
+  },
+
+  async money(at, from, to) {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    return range ? moneyView(prepared, range) : null;
   },
 
   /** The outage that begins at an instant, opened. */
