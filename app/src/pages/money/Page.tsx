@@ -145,7 +145,8 @@ function verdict({ figures }: MoneyView, currency: string): React.ReactNode {
   const payback = figures['money.payback'];
   return (
     <>
-      <b>{amount(saving)}</b> saved of {amount(without)} that the load would have cost.
+      <b>{amount(saving)}</b> saved: the load would have cost {amount(without)}, the bill came to{' '}
+      {amount(without - saving)}.
       {largest && largest.part > 0 && ` Most of it, ${amount(largest.part)}, by ${largest.words}.`}
       {payback?.value != null &&
         ` At this rate it is paid in ${decimal(payback.value, 1)} years (${decimal(payback.low!, 1)} to ${decimal(payback.high!, 1)}).`}

@@ -15,7 +15,7 @@ import { dayNumberOfDate, dayOf, YEAR_DAYS, YEAR_MS } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
 import { seededRandom } from '../../statistics/random.js';
 import { quantile } from '../../statistics/quantile.js';
-import { moneyAccount, type MoneyAccount } from './account.js';
+import { moneyAccount, totalsOf, type MoneyAccount } from './account.js';
 import type { Bill } from './drawnBills.js';
 import { MONEY, type MoneyKey } from './methods.js';
 
@@ -28,6 +28,9 @@ const RESAMPLES = 400;
 const LEAST_MONTHS = 6;
 /** Solar behind an inverter whose efficiency is taken as usual. */
 const CONVERSION_OFF = 0.02;
+
+/** A mean rate depends on when energy was bought, which a meter's gain does not move, but its floor and step do. */
+const SHAPE_OFF = 0.005;
 
 /** A value with its half-width. */
 interface Held {
@@ -86,17 +89,16 @@ function figuresOf(
   );
   const loadOff = accuracy.load * withoutSystemTotal;
   const saving: Held = { value: withoutSystemTotal - totals.total, half: Math.hypot(loadOff, meter) };
+  // A bill is a difference of what is paid and earned: meters err on either, not on what is left.
+  const alone = account.withoutBattery && totalsOf(account.withoutBattery);
+  const aloneOff = alone
+    ? Math.hypot(accuracy.load, accuracy.solar, data.batterySide === 'dc' ? CONVERSION_OFF : 0) *
+      Math.max(alone.importCost, alone.exportIncome)
+    : 0;
   const battery: Held | null =
     withoutBatteryTotal === null
       ? null
-      : {
-          value: withoutBatteryTotal - totals.total,
-          half: Math.hypot(
-            Math.hypot(accuracy.load, accuracy.solar, data.batterySide === 'dc' ? CONVERSION_OFF : 0) *
-              Math.abs(withoutBatteryTotal),
-            meter,
-          ),
-        };
+      : { value: withoutBatteryTotal - totals.total, half: Math.hypot(aloneOff, meter) };
   const tell = (
     key: MoneyKey,
     { value, half }: Held,
@@ -166,7 +168,7 @@ function figuresOf(
     'money.withoutBattery':
       withoutBatteryTotal === null
         ? none('withoutBattery', noParts)
-        : tell('withoutBattery', { value: withoutBatteryTotal, half: gains * Math.abs(withoutBatteryTotal) }),
+        : tell('withoutBattery', { value: withoutBatteryTotal, half: aloneOff }),
     'money.saving': hasLoad
       ? tell('saving', saving, [
           currency('without the system', withoutSystemTotal),
@@ -192,7 +194,10 @@ function figuresOf(
       : none('pricePerKWh', noLoad),
     'money.pricePerImportedKWh':
       totals.importKWh > 0
-        ? tell('pricePerImportedKWh', { value: totals.importCost / totals.importKWh, half: 0 })
+        ? tell('pricePerImportedKWh', {
+            value: totals.importCost / totals.importKWh,
+            half: (SHAPE_OFF * totals.importCost) / totals.importKWh,
+          })
         : few('pricePerImportedKWh', 'Nothing was bought in this range.'),
     'money.lossCost':
       account.lossKWh === null || account.lostKWhWorth === null
@@ -315,10 +320,8 @@ function payback(
         ] as const
       ).map((key) => [`money.${key}`, none(key, noPrice)]),
     );
-  const cost = priced.reduce(
-    (sum, { described }) => sum + described!.price!.paid! - (described!.price!.incentives ?? 0),
-    0,
-  );
+  // A price is that of the home as it is built from then on, what was there before included.
+  const cost = paidFor.paid! - (paidFor.incentives ?? 0);
   const upkeep = paidFor.upkeepPerYear ?? 0;
   const noSaving = 'A load in the log and a tariff would give the saving a year.';
   const net = yearly ? yearly.value - upkeep : NaN;
@@ -340,11 +343,8 @@ function payback(
     { label: '÷ saving a year, less upkeep', value: net, unit: 'currency', role: 'input' },
   ];
   const zone = zoneOf(log.zone);
-  const first = priced[0]!;
   const onMs =
-    first.described!.price!.on === undefined
-      ? first.installedMs
-      : dayOf(zone, dayNumberOfDate(first.described!.price!.on)).fromMs;
+    paidFor.on === undefined ? priced[0]!.installedMs : dayOf(zone, dayNumberOfDate(paidFor.on)).fromMs;
   const batteryCost = paidFor.batteryPaid ?? (paidFor.paid ?? 0) - (paidFor.incentives ?? 0);
   return {
     'money.payback': between('payback', (saved) => (saved > 0 ? cost / saved : Infinity), lines),
