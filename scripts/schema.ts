@@ -7,6 +7,7 @@ import {
   reportJsonSchema,
   runJsonSchema,
   sourcesJsonSchema,
+  scenarioJsonSchema,
   systemJsonSchema,
   trialJsonSchema,
 } from '@long-tally/core';
@@ -18,6 +19,7 @@ for (const [name, schema] of [
   ['mapping', mappingJsonSchema()],
   ['run', runJsonSchema()],
   ['trial', trialJsonSchema()],
+  ['scenario', scenarioJsonSchema()],
   ['journal', journalJsonSchema()],
   ['sources', sourcesJsonSchema()],
   ['corrections', correctionsJsonSchema()],

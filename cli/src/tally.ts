@@ -11,6 +11,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   outages: async () => (await import('./commands/outages.js')).outages,
   book: async () => (await import('./commands/book.js')).book,
   runtime: async () => (await import('./commands/runtime.js')).runtime,
+  whatif: async () => (await import('./commands/whatif.js')).whatif,
   trial: async () => (await import('./commands/trial.js')).trial,
   trials: async () => (await import('./commands/trials.js')).trials,
   combinations: async () => (await import('./commands/combinations.js')).combinations,

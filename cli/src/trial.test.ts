@@ -115,3 +115,62 @@ describe('trials on the command line', () => {
     expect((await tally('combinations', bad, '--system', system, '--units', 'many')).code).toBe(2);
   });
 });
+
+describe('a what-if on the command line', () => {
+  const rows = Array.from({ length: 20 * 24 }, (_, i) => {
+    const hour = i % 24;
+    const sun = hour >= 9 && hour < 15 ? 5000 : 0;
+    const battery = sun > 0 ? -4000 : hour >= 18 && hour < 23 ? 4000 : 0;
+    const load = hour >= 18 && hour < 23 ? 4500 : 800;
+    return `${new Date(Date.UTC(2024, 4, 1) + i * 3_600_000).toISOString()},${sun},${load},${load - sun - battery},${battery},${hour >= 15 && hour < 19 ? 90 : 50}`;
+  });
+  const log = file('whatif.csv', `time,solar_w,load_w,grid_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
+  const scenario = (name: string, change: object) =>
+    file(`${name}.json`, JSON.stringify({ schema: 'long-tally/scenario@1', name, change }));
+
+  test('prints the base against the log, each scenario with its differences, and the sweep with its knee', async () => {
+    const { code, out, err } = await tally(
+      'whatif',
+      '--system',
+      system,
+      '--log',
+      log,
+      '--scenario',
+      scenario('none', {}),
+      '--scenario',
+      scenario('without', { noBattery: true }),
+      '--sweep',
+      'battery.modules=1..4',
+    );
+    expect([code, err]).toEqual([0, '']);
+    const told = JSON.parse(out) as {
+      schema: string;
+      base: { modelled: Record<string, { value: number }>; errors: Record<string, number> };
+      scenarios: {
+        name: string;
+        figures: Record<string, { value: number; basis: { difference: { value: number } } }>;
+      }[];
+      sweep: { at: number }[];
+    };
+    expect(told.schema).toBe('long-tally/whatif@1');
+    expect(told.scenarios.map(({ name }) => name)).toEqual(['none', 'without']);
+    expect(told.scenarios[0]!.figures['account.import']!.value).toBe(
+      told.base.modelled['account.import']!.value,
+    );
+    expect(told.scenarios[1]!.figures['account.import']!.basis.difference.value).toBeGreaterThan(100);
+    expect(typeof told.base.errors['account.import']).toBe('number');
+    expect(told.sweep.map(({ at }) => at)).toEqual([1, 2, 3, 4]);
+  });
+
+  test('refuses what it cannot mean, naming the key; a call without a scenario is wrong', async () => {
+    const bad = scenario('bad', { battery: { colour: 'red' } });
+    expect(await tally('whatif', '--system', system, '--log', log, '--scenario', bad)).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/bad\.json, key change\.battery.*colour/),
+    });
+    expect((await tally('whatif', '--system', system, '--log', log)).code).toBe(1);
+    expect(
+      (await tally('whatif', '--system', system, '--log', log, '--sweep', 'battery.modules=1..100000')).code,
+    ).toBe(1);
+  });
+});

@@ -7,6 +7,7 @@ export const USAGE = `Usage:
   tally book     HOME --out home.zip
   tally runtime --system system.json --soc 64 --load 3300
   tally run readings.json
+  tally whatif   HOME --scenario scenario.json [--scenario ...] [--sweep battery.modules=1..8] [--out whatif.json]
   tally trial trial.json HOME (its log may be left out)
   tally trials   HOME
   tally combinations appliances.json --system system.json [--units 1..3]

@@ -133,6 +133,9 @@ export {
 export type { TrialCheck, TrialResult } from './books/trial/trialResult.js';
 export type { Clock } from './books/wear/warrantyState.js';
 
+export { parseScenario, type ScenarioFile, scenarioJsonSchema } from './books/whatif/scenarioFile.js';
+export { type Sweep, whatif, type Whatif } from './books/whatif/whatif.js';
+
 // Report and registry
 export { figureEntry, figuresTable, REGISTRY } from './report/registry.js';
 export {

@@ -33,6 +33,8 @@ export interface LostEnergy {
 /** Solar that was not made in a range. */
 export interface LostSun {
   readonly limited: LimitedSun;
+  /** What the sun would have given in each cell of the range, W: as made where it was free; NaN where not known. */
+  readonly rebuilt: Float64Array;
   /** Null where too many of the hours cannot be told. */
   readonly clipped: LostEnergy | null;
   readonly heldBack: LostEnergy | null;
@@ -140,9 +142,18 @@ function reckoned(data: RangeData, system: System): LostSun | null {
       }
     }
   }
+  const rebuilt = solar.slice(fromCell, fromCell + codes.length);
+  for (let k = 0; k < codes.length; k++) {
+    if (codes[k] === 0) continue;
+    const ms = log.startMs + (fromCell + k) * log.stepMs + offset;
+    const day = Math.floor(ms / DAY_MS);
+    const at = (day - firstDay) * slots + Math.min(slots - 1, Math.floor((ms - day * DAY_MS) / slotMs));
+    if (sun.watts[at]! > rebuilt[k]!) rebuilt[k] = sun.watts[at]!;
+  }
   const energyOf = (of: Tally) => told(of, sun, data.accuracy.solar);
   return {
     limited,
+    rebuilt,
     clipped: energyOf(totals.clipped),
     heldBack: energyOf(totals.heldBack),
     months: [...groups].map(([month, causes]) => ({

@@ -1,0 +1,193 @@
+import type { RangeData } from '../../passes/rangeData.js';
+import { isOnDc } from '../../passes/bypass.js';
+import { configurationAt } from '../../system/configuration.js';
+import type { System } from '../../system/schema.js';
+import { inferredWindows } from './inferredWindows.js';
+import { isWithin } from '../money/priceSeries.js';
+import { homeStorage } from '../shared/homeStorage.js';
+import { isTold, tareLines } from '../shared/tareLine.js';
+import type { Change } from './scenarioFile.js';
+
+const USUAL_EFFICIENCY = 0.96;
+/** What an account gives below this is a meter that is off, not an inverter. */
+const LEAST_EFFICIENCY = 0.9;
+
+/** A window of the day in which the battery is charged from the grid. */
+export interface ModelWindow {
+  readonly start: string;
+  readonly end: string;
+  readonly toSoc: number;
+  readonly months: readonly number[] | null;
+}
+
+/** A home as the model runs it; energies in Wh on the home's side, powers in W. */
+export interface ModelHome {
+  readonly coupling: 'ac' | 'dc';
+  readonly hasGrid: boolean;
+  /** From full to 0 %, and the shares of it below which nothing comes out, with the grid and without. */
+  readonly fullWh: number;
+  readonly reserve: number;
+  readonly cutOff: number;
+  readonly nameplateWh: number;
+  readonly chargeEfficiency: number;
+  /** Of the inverter from DC to AC, 1 where the battery has its own. */
+  readonly efficiency: number;
+  readonly idleW: number;
+  readonly chargeW: number;
+  readonly dischargeW: number;
+  /** What the inverter passes, or the arrays' own inverters do. */
+  readonly acLimitW: number;
+  readonly batteryOnlyW: number;
+  readonly exportLimitW: number;
+  readonly gridChargeLimitW: number;
+  /** What the grid gives all along while the home carries itself, W. */
+  readonly trickleW: number;
+  readonly windows: readonly ModelWindow[];
+  readonly reserveWindows: readonly {
+    readonly start: string;
+    readonly end: string;
+    readonly reserve: number;
+    readonly months: readonly number[] | null;
+  }[];
+  readonly strategy: 'self-use' | 'cheap-charge' | 'peak-shave' | 'none';
+  /** Half-width of the capacity as a share. */
+  readonly capacityOff: number;
+}
+
+/** The home of a range's end as it is; null where its battery is not described. */
+export function modelHome(data: RangeData): ModelHome | null {
+  const configuration = configurationAt(data.configurations, data.range.toMs - 1);
+  const { described, limits, nameplateWh, hasGrid } = configuration;
+  const storage = homeStorage(data);
+  if (!storage || nameplateWh === null) return null;
+  const coupling = isOnDc(data.log, configuration) ? 'dc' : 'ac';
+  const efficiency = coupling === 'dc' ? inverterEfficiency(data) : 1;
+  const arrays = described?.arrays ?? [];
+  const arraysW = arrays.every(({ inverterKW }) => inverterKW !== undefined)
+    ? arrays.reduce((sum, { inverterKW }) => sum + 1000 * inverterKW!, 0) || Infinity
+    : Infinity;
+  const extra = described?.battery as
+    { reserveWindows?: { start: string; end: string; reserve: number; months?: number[] }[] } | undefined;
+  return {
+    coupling,
+    hasGrid,
+    fullWh: storage.fullWh,
+    reserve: hasGrid ? Math.max(configuration.reserve ?? storage.cutOff, storage.cutOff) : storage.cutOff,
+    cutOff: storage.cutOff,
+    nameplateWh,
+    chargeEfficiency: storage.parameters.chargeEfficiency,
+    efficiency,
+    idleW: storage.parameters.idleW,
+    chargeW: storage.parameters.chargeW,
+    dischargeW: Math.min(
+      configuration.maxDischargeW ?? Infinity,
+      limits.batteryOnlyW ?? limits.continuousW ?? Infinity,
+    ),
+    acLimitW: coupling === 'dc' ? (limits.continuousW ?? Infinity) : arraysW,
+    batteryOnlyW: limits.islandW ?? Infinity,
+    exportLimitW: !hasGrid
+      ? 0
+      : described?.exportLimitKW === undefined
+        ? Infinity
+        : 1000 * described.exportLimitKW,
+    gridChargeLimitW: Infinity,
+    trickleW: data.total.busS > 0 ? (3600 * data.total.trickleBus) / data.total.busS : 0,
+    windows: described?.chargeWindows
+      ? described.chargeWindows.map(({ start, end, toSoc, ...more }) => ({
+          start,
+          end,
+          toSoc: toSoc ?? 1,
+          months: (more as { months?: number[] }).months ?? null,
+        }))
+      : inferredWindows(data),
+    reserveWindows: (extra?.reserveWindows ?? []).map(({ start, end, reserve, months }) => ({
+      start,
+      end,
+      reserve,
+      months: months ?? null,
+    })),
+    strategy: 'self-use',
+    capacityOff: storage.capacityOff,
+  };
+}
+
+/** From the solar input to the home's side: by the tare line, by the account where all else is metered there, or as usual. */
+function inverterEfficiency(data: RangeData): number {
+  const line = data.batterySide === 'dc' ? tareLines(data).find(isTold) : undefined;
+  if (line) return 1 / line.fit.second;
+  const { solarBus, loadBus, exportBus, chargeBus, importBus, dischargeBus, busS } = data.total;
+  if (data.batterySide === 'dc' || busS === 0 || solarBus <= 0) return USUAL_EFFICIENCY;
+  const arrives = (loadBus + exportBus + chargeBus - importBus - dischargeBus) / solarBus;
+  return Math.min(1, Math.max(LEAST_EFFICIENCY, arrives));
+}
+
+/** The home as a change would make it. */
+export function changedHome(home: ModelHome, change: Change, system: System): ModelHome {
+  const { battery = {}, inverter = {} } = change;
+  const described = system.configurations?.at(-1);
+  const before = described?.battery ?? {};
+  const [modules, moduleKWh, usable] = [
+    before.modules ?? 1,
+    before.moduleKWh ?? home.nameplateWh / 1000,
+    before.usableShare ?? 1,
+  ];
+  const more = (battery.modules ?? modules) / Math.max(1, modules);
+  const nameplateWh = (battery.modules ?? modules) * (battery.moduleKWh ?? moduleKWh) * 1000;
+  const scale = (nameplateWh * (battery.usableShare ?? usable)) / (home.nameplateWh * usable);
+  const cutOff = battery.cutOff ?? home.cutOff;
+  const kW = (value: number | null | undefined, otherwise: number) =>
+    value == null ? otherwise : 1000 * value;
+  const isEmpty = change.noBattery === true || nameplateWh === 0;
+  const coupling = change.coupling ?? home.coupling;
+  const isTurned = coupling !== home.coupling;
+  const islandW = kW(inverter.batteryOnlyKW ?? inverter.continuousKW, home.batteryOnlyW);
+  return {
+    ...home,
+    coupling,
+    efficiency: !isTurned ? home.efficiency : coupling === 'dc' ? USUAL_EFFICIENCY : 1,
+    acLimitW: isTurned
+      ? kW(inverter.continuousKW ?? described?.inverter?.continuousKW, Infinity)
+      : coupling === 'dc'
+        ? kW(inverter.continuousKW, home.acLimitW)
+        : home.acLimitW,
+    nameplateWh: isEmpty ? 0 : nameplateWh,
+    fullWh: isEmpty ? 0 : home.fullWh * scale,
+    cutOff,
+    reserve: Math.max(cutOff, battery.reserve ?? home.reserve),
+    chargeW: isEmpty ? 0 : kW(battery.maxChargeKW, home.chargeW * more),
+    dischargeW: isEmpty
+      ? 0
+      : battery.maxDischargeKW !== undefined || battery.modules !== undefined
+        ? Math.min(
+            kW(
+              battery.maxDischargeKW,
+              (before.maxDischargeKW === undefined ? Infinity : 1000 * before.maxDischargeKW) * more,
+            ),
+            islandW,
+          )
+        : inverter.batteryOnlyKW !== undefined || inverter.continuousKW !== undefined
+          ? Math.min(islandW, before.maxDischargeKW === undefined ? Infinity : 1000 * before.maxDischargeKW)
+          : home.dischargeW,
+    batteryOnlyW: islandW,
+    idleW: isEmpty ? 0 : (change.idleW ?? home.idleW),
+    exportLimitW: kW(change.exportLimitKW, home.exportLimitW),
+    gridChargeLimitW: kW(change.gridChargeLimitKW, home.gridChargeLimitW),
+    windows:
+      change.chargeWindows?.map(({ months, ...window }) => ({ ...window, months: months ?? null })) ??
+      home.windows,
+    strategy: change.strategy ?? home.strategy,
+  };
+}
+
+/** The charge that is wanted at a minute of a month's day, and the floor that is kept: shares of full. */
+export function wantedAt({ windows, reserveWindows, reserve }: ModelHome, minute: number, month: number) {
+  let target = 0;
+  for (const { start, end, toSoc, months } of windows)
+    if ((months === null || months.includes(month)) && isWithin(minute, start, end))
+      target = Math.max(target, toSoc);
+  let floor = reserve;
+  for (const one of reserveWindows)
+    if ((one.months === null || one.months.includes(month)) && isWithin(minute, one.start, one.end))
+      floor = Math.max(floor, one.reserve);
+  return { target, floor };
+}
