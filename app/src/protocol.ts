@@ -15,13 +15,16 @@ import type {
   ReserveAdvice,
   RollDay,
   Scenario,
+  ScenarioFile,
   ScenarioOutcome,
   Strips,
+  Sweep,
   TrialFile,
   TrialResult,
   TrialStretch,
   TypicalRuntime,
   WearView,
+  Whatif,
 } from '@long-tally/core';
 import type { Home } from './db/database.js';
 import type { Reasoned } from './db/sources.js';
@@ -126,6 +129,9 @@ export interface Restored {
   readonly problems: readonly string[];
 }
 
+/** What scenarios would change, or why that cannot be told. */
+export type WhatifAnswer = { readonly result: Whatif } | { readonly problem: string };
+
 /** The result of a trial, or why there is none. */
 export type TrialAnswer = { readonly result: TrialResult } | { readonly problem: string };
 
@@ -164,6 +170,14 @@ export interface HomeWorker extends Loadable {
   wearEvidence(at: At, from: string, to: string): Promise<Blob | null>;
   /** @param stated share of self-sufficiency that somebody else states */
   reconciliation(at: At, from: string, to: string, stated: number): Promise<readonly Reckoning[]>;
+  /** What scenarios would change over a range, and how each number of modules would do; null without a log there. */
+  whatif(
+    at: At,
+    from: string,
+    to: string,
+    scenarios: readonly ScenarioFile[],
+    sweep: Sweep | null,
+  ): Promise<WhatifAnswer | null>;
   /** What each of some trials gave, in their order; what cannot be evaluated says why. */
   trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]>;
   /** Stretches of the log that qualify as trials, best first. */

@@ -28,6 +28,7 @@ export const router = createBrowserRouter([
               { path: 'outages', lazy: page(() => import('./pages/outages/Page.js')) },
               { path: 'outages/:at', lazy: page(() => import('./pages/outages/Opened.js')) },
               { path: 'money', lazy: page(() => import('./pages/money/Page.js')) },
+              { path: 'what-if', lazy: page(() => import('./pages/whatif/Page.js')) },
               { path: 'trials', lazy: page(() => import('./pages/trials/Page.js')) },
               { path: 'trials/:trialId', lazy: page(() => import('./pages/trials/Trial.js')) },
               { path: 'outage-sheet', lazy: page(() => import('./pages/outages/Sheet.js')) },

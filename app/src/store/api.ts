@@ -4,6 +4,8 @@ import type {
   MoneyView,
   OpenedOutage,
   Scenario,
+  ScenarioFile,
+  Sweep,
   OutagesView,
   RangeReport,
   Reckoning,
@@ -17,7 +19,7 @@ import type { Remote } from 'comlink';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { askHome } from '../workers/client.js';
-import type { At, Checks, HomeWorker, Overview, TrialAnswer } from '../protocol.js';
+import type { At, Checks, HomeWorker, Overview, TrialAnswer, WhatifAnswer } from '../protocol.js';
 
 /** A home as its overview showed it, to ask for the figures of just that. */
 export function atOf({ id, revision }: Home): At {
@@ -57,6 +59,14 @@ type Ask =
     }
   | { readonly what: 'trialResults'; readonly at: At; readonly files: readonly TrialFile[] }
   | { readonly what: 'money'; readonly at: At; readonly from: string; readonly to: string }
+  | {
+      readonly what: 'whatif';
+      readonly at: At;
+      readonly from: string;
+      readonly to: string;
+      readonly scenarios: readonly ScenarioFile[];
+      readonly sweep: Sweep | null;
+    }
   | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
@@ -92,6 +102,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.losses(ask.at, ask.from, ask.to);
     case 'money':
       return home.money(ask.at, ask.from, ask.to);
+    case 'whatif':
+      return home.whatif(ask.at, ask.from, ask.to, ask.scenarios, ask.sweep);
     case 'trialResults':
       return home.trialResults(ask.at, ask.files);
     case 'trialStretches':
@@ -151,6 +163,13 @@ export const api = createApi({
       query: (range) => ({ what: 'money', ...range }),
       keepUnusedDataFor: 30,
     }),
+    whatif: build.query<
+      WhatifAnswer | null,
+      { at: At; from: string; to: string; scenarios: readonly ScenarioFile[]; sweep: Sweep | null }
+    >({
+      query: (asked) => ({ what: 'whatif', ...asked }),
+      keepUnusedDataFor: 30,
+    }),
     trialResults: build.query<readonly TrialAnswer[], { at: At; files: readonly TrialFile[] }>({
       query: (trials) => ({ what: 'trialResults', ...trials }),
       keepUnusedDataFor: 5,
@@ -173,6 +192,7 @@ export const api = createApi({
 export const {
   useChecksQuery,
   useMoneyQuery,
+  useWhatifQuery,
   useTrialResultsQuery,
   useTrialStretchesQuery,
   useDayQuery,

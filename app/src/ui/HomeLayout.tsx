@@ -31,6 +31,7 @@ const VIEWS = [
   { path: 'outages', name: 'Outages', key: 'u' },
   { path: 'trials', name: 'Trials', key: 't' },
   { path: 'money', name: 'Money', key: 'm' },
+  { path: 'what-if', name: 'What-if', key: 'i' },
   { path: 'sources', name: 'Sources', key: 'o' },
   { path: 'system', name: 'System', key: 's' },
   { path: 'journal', name: 'Journal', key: 'j' },

@@ -1,4 +1,4 @@
-import type { At, HomeWorker, Overview, Checks, SavedBook, TrialAnswer } from '../protocol.js';
+import type { At, HomeWorker, Overview, Checks, SavedBook, TrialAnswer, WhatifAnswer } from '../protocol.js';
 import {
   canonicalCsv,
   coverageOfSource,
@@ -28,6 +28,7 @@ import {
   wearView,
   typicalRuntime,
   wearEvidence,
+  whatif,
   WHOLE_HOME,
   rangeOfDates,
   sunTimes,
@@ -36,6 +37,8 @@ import {
   type PowerSeries,
   type OpenedOutage,
   type Scenario,
+  type ScenarioFile,
+  type Sweep,
   type Prepared,
   type Reckoning,
   type ReserveAdvice,
@@ -232,6 +235,24 @@ const homeWorker: HomeWorker = {
         return { problem: error.problems.map(({ found, mend }) => `${found} ${mend}`).join(' ') };
       }
     });
+  },
+
+  async whatif(
+    at: At,
+    from: string,
+    to: string,
+    scenarios: readonly ScenarioFile[],
+    sweep: Sweep | null,
+  ): Promise<WhatifAnswer | null> {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    if (!range) return null;
+    try {
+      return { result: whatif(prepared, range, report(prepared, range).figures, scenarios, sweep) };
+    } catch (error) {
+      if (!(error instanceof InputError)) throw error;
+      return { problem: error.problems.map(({ found, mend }) => `${found} ${mend}`).join(' ') };
+    }
   },
 
   async trialStretches(at: At): Promise<readonly TrialStretch[]> {
