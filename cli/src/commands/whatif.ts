@@ -35,5 +35,9 @@ function sweepIn(text: string): Sweep {
     throw new UsageError(
       `--sweep: write a quantity and from where to where, for example battery.modules=1..8 or battery.reserve=0..0.5:0.1, up to ${MOST_POINTS} points.`,
     );
-  return { key, values: Array.from({ length: points }, (_, k) => Number((from + k * step).toFixed(9))) };
+  return {
+    key,
+    tells: 'everything',
+    values: Array.from({ length: points }, (_, k) => Number((from + k * step).toFixed(9))),
+  };
 }

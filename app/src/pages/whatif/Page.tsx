@@ -76,6 +76,7 @@ function Page({ home, roll, report, range }: PageProps) {
   const sweep = useMemo(
     () => ({
       key: 'battery.modules',
+      tells: 'energies' as const,
       values: Array.from({ length: Math.max(6, 2 * modules) }, (_, k) => k + 1),
     }),
     [modules],

@@ -218,6 +218,7 @@ describe('scenarios', () => {
     );
     const swept = whatif(prepared, range, figures, [], {
       key: 'battery.modules',
+      tells: 'energies',
       values: [1, 2, 3, 4, 6, 8],
     });
     const shares = swept.sweep.map(({ figures: own }) => own['account.selfSufficiency.supply']!.value!);
@@ -278,8 +279,8 @@ describe('scenarios', () => {
     expect(parse({ battery: { reserve: 0.1, cutOff: 0.2 } })).toThrow(/no lower than the cut-off/);
     expect(() => run({ removeLoads: ['pool'] })).toThrow(/No part of the load is logged by the name "pool"/);
     expect(() => run({ arraysScale: { barn: 2 } })).toThrow(/no array "barn"/);
-    expect(() => whatif(prepared, range, figures, [], { key: 'battery.colour', values: [1] })).toThrow(
-      /cannot be swept/,
-    );
+    expect(() =>
+      whatif(prepared, range, figures, [], { key: 'battery.colour', tells: 'energies', values: [1] }),
+    ).toThrow(/cannot be swept/);
   });
 });

@@ -89,10 +89,11 @@ export interface Whatif {
   readonly knee: { readonly at: number; readonly reason: string } | null;
 }
 
-/** A quantity that is swept, and the values it takes. */
+/** A quantity that is swept, the values it takes, and whether each is begun as an outage in every hour as well. */
 export interface Sweep {
   readonly key: string;
   readonly values: readonly number[];
+  readonly tells: 'everything' | 'energies';
 }
 
 /** A step of a sweep that adds less self-sufficiency than this is not worth taking. */
@@ -127,7 +128,8 @@ export function whatif(
   const told = (values: Values, change: Change | null) =>
     figuresOf(model, values, baseValues, logged, change);
   const swept = sweep ? sweep.values.map((at) => ({ at, change: changeAt(sweep.key, at) })) : [];
-  const runs = swept.map(({ at, change }) => ({ at, values: valuesOf(model, model.run(change)), change }));
+  const swiftly = sweep?.tells === 'energies' ? { ...model, starts: null } : model;
+  const runs = swept.map(({ at, change }) => ({ at, values: valuesOf(swiftly, model.run(change)), change }));
   return {
     schema: 'long-tally/whatif@1',
     base: {
@@ -193,7 +195,17 @@ function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): Model {
     surplusLoad: null,
   };
   const starts = startsOf(data);
+  // The base is asked for again and again, as it is and with another capacity.
+  const bases = new Map<number, Modelled>();
   const run = (change: Change, capacity = 1): Modelled => {
+    const isBase = Object.keys(change).length === 0;
+    const known = isBase ? bases.get(capacity) : undefined;
+    if (known) return known;
+    const made = runOf(change, capacity);
+    if (isBase) bases.set(capacity, made);
+    return made;
+  };
+  const runOf = (change: Change, capacity: number): Modelled => {
     const changed = changedHome(home, change, system);
     const own = { ...changed, fullWh: changed.fullWh * capacity };
     const priced = change.tariffs ? priceSeries(log, { ...system, tariffs: change.tariffs }, range) : prices;
