@@ -46,14 +46,8 @@ await shot('losses', '/h/kauri-bend/losses?from=2024-01-01&to=2024-12-31', () =>
 await shot('wear', '/h/kauri-bend/wear?from=2022-03-01&to=2025-02-28', () =>
   page.getByRole('img', { name: /^Capacity from/ }).waitFor(),
 );
-await shot('wear-use', undefined, () =>
-  page.getByRole('region', { name: 'Charge by hour', exact: true }).scrollIntoViewIfNeeded(),
-);
 await shot('outages', '/h/kauri-bend/outages?from=2022-03-01&to=2025-02-28', () =>
   page.getByRole('img', { name: /^Share of starts/ }).waitFor(),
-);
-await shot('outage-options', undefined, () =>
-  page.getByRole('region', { name: 'Options compared' }).scrollIntoViewIfNeeded(),
 );
 await shot('outage', '/h/kauri-bend/outages/2023-09-25T06:20:00Z', () =>
   page.getByRole('img', { name: /^Power and state/ }).waitFor(),
@@ -64,6 +58,27 @@ await shot('outage-sheet', '/h/kauri-bend/outage-sheet?from=2024-03-01&to=2025-0
 await shot('day', '/h/kauri-bend/day/2024-05-21', async () => {
   await page.getByRole('slider', { name: /Time of day/ }).hover({ position: { x: 640, y: 120 } });
 });
+await shot('money', '/h/kauri-bend/money?from=2022-03-01&to=2025-02-28', () =>
+  page.getByRole('region', { name: 'What saved what' }).waitFor(),
+);
+await shot('what-if', '/h/kauri-bend/what-if?from=2024-01-01&to=2024-12-31', () =>
+  page.getByRole('region', { name: 'Differences of scenarios' }).waitFor({ timeout: 60_000 }),
+);
+await page.goto('/h/kauri-bend/trials');
+await page.getByRole('button', { name: 'Begin: Drawdown' }).click();
+const reading = page.getByRole('form', { name: 'A new reading' });
+for (const [at, charge, out] of [
+  ['2025-03-10T20:00', '100', '760.1'],
+  ['2025-03-11T04:00', '40', '768.0'],
+] as const) {
+  await reading.getByLabel('Read at').fill(at);
+  await reading.getByLabel('charge, %').fill(charge);
+  await reading.getByLabel('discharge counter, kWh').fill(out);
+  await reading.getByLabel('charge counter, kWh', { exact: true }).fill('812.4');
+  await reading.getByRole('button', { name: 'Write down' }).click();
+  await page.waitForTimeout(300);
+}
+await shot('trial', undefined, () => page.getByText('all 3 units deliver').waitFor());
 await shot('system', '/h/kauri-bend/system');
 await shot('handbook', '/h/kauri-bend/handbook');
 await page.goto('/h/kauri-bend/days?from=2024-05-20&to=2024-05-21');
