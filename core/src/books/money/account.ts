@@ -105,8 +105,11 @@ function priced(
   const { solar, battery } = columns;
   const { fromCell } = prices;
   const count = prices.bill.length;
-  const column = (of: (i: number) => number) =>
-    Float64Array.from({ length: count }, (_, k) => of(fromCell + k));
+  const column = (of: (i: number) => number) => {
+    const values = new Float64Array(count);
+    for (let k = 0; k < count; k++) values[k] = of(fromCell + k);
+    return values;
+  };
   const bills = drawnBills(
     log,
     prices,

@@ -4,7 +4,7 @@ import { analyse } from '../../report/report.js';
 import type { System } from '../../system/schema.js';
 import { logOf, systemOf, TEN_KWH, testTable, type Row } from '../../testing/logs.js';
 import { parseSystem } from '../../system/parse.js';
-import { discountedYears } from './moneyFigures.js';
+import { discountedYears } from './payback.js';
 
 type Tariff = NonNullable<System['tariffs']>[number];
 

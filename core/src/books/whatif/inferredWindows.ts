@@ -3,7 +3,14 @@ import { flowColumns } from '../../passes/busColumns.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { quantile } from '../../statistics/quantile.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
-import type { ModelWindow } from './modelHome.js';
+
+/** A window of the day in which the battery is charged from the grid. */
+export interface ModelWindow {
+  readonly start: string;
+  readonly end: string;
+  readonly toSoc: number;
+  readonly months: readonly number[] | null;
+}
 
 const SLOT_MINUTES = 30;
 const SLOTS = 1440 / SLOT_MINUTES;

@@ -2,7 +2,7 @@ import type { RangeData } from '../../passes/rangeData.js';
 import { isOnDc } from '../../passes/bypass.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
-import { inferredWindows } from './inferredWindows.js';
+import { inferredWindows, type ModelWindow } from './inferredWindows.js';
 import { isWithin } from '../money/priceSeries.js';
 import { homeStorage } from '../shared/homeStorage.js';
 import { isTold, tareLines } from '../shared/tareLine.js';
@@ -11,14 +11,6 @@ import type { Change } from './scenarioFile.js';
 const USUAL_EFFICIENCY = 0.96;
 /** What an account gives below this is a meter that is off, not an inverter. */
 const LEAST_EFFICIENCY = 0.9;
-
-/** A window of the day in which the battery is charged from the grid. */
-export interface ModelWindow {
-  readonly start: string;
-  readonly end: string;
-  readonly toSoc: number;
-  readonly months: readonly number[] | null;
-}
 
 /** A home as the model runs it; energies in Wh on the home's side, powers in W. */
 export interface ModelHome {
