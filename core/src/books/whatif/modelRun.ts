@@ -41,6 +41,9 @@ export interface ModelRun {
   readonly hoursAbove: number;
 }
 
+/** Where no window says how far, the cheapest hours fill the battery to this share. */
+const CHEAP_TARGET = 0.9;
+
 /**
  * Runs a home over its measured load and sun, step by step: sun to load, then to the store, then out; the store serves the
  * load down to its reserve; charge windows fill it from the grid and keep it meanwhile. Energy is conserved in every step.
@@ -65,7 +68,9 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
   let gridPart = 0;
   let [loadWh, solarWh, importWh, exportWh, chargeWh, dischargeWh] = [0, 0, 0, 0, 0, 0];
   let [heldWh, clippedWh, gridToLoadWh, gridOriginWh, unservedWh, surplusWh, above] = [0, 0, 0, 0, 0, 0, 0];
-  let [target, floor, lastQuarter] = [0, home.reserve, -1];
+  let [target, floor, lastSlot] = [0, home.reserve, -1];
+  const hasTimes = home.windows.length + home.reserveWindows.length > 0;
+  const isCheap = home.strategy === 'cheap-charge' && home.windows.length === 0 && buy !== null;
   for (let i = 0; i < count; i++) {
     soc[i] = fullWh > 0 ? stored / fullWh : 0;
     const need = load[i]!;
@@ -74,20 +79,21 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
       importW[i] = exportW[i] = NaN;
       continue;
     }
-    // Windows are kept to the quarter of an hour, and reserves as well.
-    const ms = startMs + i * stepMs;
-    const quarter = Math.floor(ms / 300_000);
-    if (quarter !== lastQuarter) {
-      lastQuarter = quarter;
-      const local = new Date(ms + offsetAt(zone, ms));
-      ({ target, floor } = wantedAt(
-        home,
-        local.getUTCHours() * 60 + local.getUTCMinutes(),
-        local.getUTCMonth() + 1,
-      ));
-      if (home.strategy === 'cheap-charge' && home.windows.length === 0 && buy && buy[i]! <= cheap + 1e-12)
-        target = 0.9;
+    if (hasTimes) {
+      // Windows are kept to five minutes.
+      const ms = startMs + i * stepMs;
+      const slot = Math.floor(ms / 300_000);
+      if (slot !== lastSlot) {
+        lastSlot = slot;
+        const local = new Date(ms + offsetAt(zone, ms));
+        ({ target, floor } = wantedAt(
+          home,
+          local.getUTCHours() * 60 + local.getUTCMinutes(),
+          local.getUTCMonth() + 1,
+        ));
+      }
     }
+    if (isCheap) target = buy[i]! <= cheap + 1e-12 ? CHEAP_TARGET : 0;
     const isUsed = home.strategy !== 'none';
     const own = Math.min(home.idleW * hours, stored);
     const isAtFloor = stored - floor * fullWh < own;
