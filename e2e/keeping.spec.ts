@@ -31,7 +31,7 @@ async function corpusHome(page: Page): Promise<void> {
 const chooser = (page: Page) => page.getByLabel('Drop log files here, or choose them');
 
 async function figures(page: Page): Promise<(string | null)[]> {
-  await expect(tally(page).getByRole('heading', { level: 1 })).toBeVisible();
+  await expect(tally(page).getByRole('heading', { level: 1 })).toBeVisible({ timeout: 45_000 });
   return page.locator('[data-figure]').allTextContents();
 }
 
