@@ -1,42 +1,91 @@
 import { dayNumberOfDate, dayOf } from '../time/days.js';
-import { zoneOf } from '../time/zone.js';
+import { zoneOf, type Zone } from '../time/zone.js';
 import type { System } from './schema.js';
 
-type Tariff = NonNullable<System['tariffs']>[number];
+export type Tariff = NonNullable<System['tariffs']>[number];
 type Rate = NonNullable<Tariff['import']>[number];
+/** When a rate or a demand charge applies. */
+type When = Pick<Rate, 'days' | 'months' | 'dayClass' | 'start' | 'end'>;
 
-const WEEK = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
-export const HALF_HOURS_A_WEEK = 7 * 48;
+const DAY_MS = 86_400_000;
+/** A day's rates are kept by so many minutes. */
+export const SLOT_MINUTES = 5;
+export const SLOTS_A_DAY = 1440 / SLOT_MINUTES;
+/** 1 January 1970 was a Thursday. */
+const WEEK = ['thu', 'fri', 'sat', 'sun', 'mon', 'tue', 'wed'] as const;
+const MEAN_DAYS = 52 * 7;
+
+/** A tariff with the instant at which it begins: midnight where the home is. */
+export interface BegunTariff {
+  readonly fromMs: number;
+  readonly tariff: Tariff;
+}
+
+/** The tariffs of a home in the order in which they begin. */
+export function tariffsInOrder({ tariffs }: Pick<System, 'tariffs'>, zone: Zone): BegunTariff[] {
+  return (tariffs ?? [])
+    .map((tariff) => ({ fromMs: dayOf(zone, dayNumberOfDate(tariff.from)).fromMs, tariff }))
+    .sort((one, other) => one.fromMs - other.fromMs);
+}
+
+/** The tariff that holds at an instant: the last one begun, before all of them the first; undefined without one. */
+export function tariffAt(tariffs: readonly BegunTariff[], ms: number): Tariff | undefined {
+  return (tariffs.findLast(({ fromMs }) => fromMs <= ms) ?? tariffs[0])?.tariff;
+}
 
 /**
- * The tariff that holds at an instant: the last one begun, before all of them the first; undefined without one. A tariff
- * begins at midnight where the home is.
+ * Whether a rate or a demand charge applies on a local day, whatever the time: by weekday, month and announced class.
+ * @param day number of the local calendar day
  */
-export function tariffAt(
-  { tariffs, timeZone }: Pick<System, 'tariffs' | 'timeZone'>,
-  ms: number,
-): Tariff | undefined {
-  const begun = (tariffs ?? []).filter(
-    ({ from }) => dayOf(zoneOf(timeZone), dayNumberOfDate(from)).fromMs <= ms,
-  );
-  return begun.at(-1) ?? tariffs?.[0];
+export function appliesOn({ days, months, dayClass }: When, { dayClasses }: Tariff, day: number): boolean {
+  if (days && !days.includes(WEEK[((day % 7) + 7) % 7]!)) return false;
+  const date = new Date(day * DAY_MS);
+  if (months && !months.includes(date.getUTCMonth() + 1)) return false;
+  return dayClass === undefined || (dayClasses?.[dayClass] ?? []).includes(date.toISOString().slice(0, 10));
 }
 
-/** Rates by half hour of the week from Monday midnight, NaN where none applies; later entries override earlier ones. */
-export function weekOf(rates: readonly Rate[]): Float64Array {
-  return Float64Array.from({ length: HALF_HOURS_A_WEEK }, (_, half) => {
-    const [day, hour] = [WEEK[Math.floor(half / 48)]!, (half % 48) / 2];
-    return rates.findLast((one) => holds(one, day, hour))?.rate ?? NaN;
-  });
-}
-
-function holds({ days, start, end }: Rate, day: (typeof WEEK)[number], hour: number): boolean {
-  if (days && !days.includes(day)) return false;
+/** Whether a minute of the day lies in a window; one that ends before it begins goes over midnight. */
+export function isWithin(minute: number, { start, end }: Pick<When, 'start' | 'end'>): boolean {
   if (start === undefined || end === undefined) return true;
-  const [from, to] = [hourOf(start), hourOf(end)];
-  return from < to ? hour >= from && hour < to : hour >= from || hour < to;
+  const [from, to] = [minuteOf(start), minuteOf(end)];
+  return from < to ? minute >= from && minute < to : minute >= from || minute < to;
 }
 
-function hourOf(clock: string): number {
-  return Number(clock.slice(0, 2)) + Number(clock.slice(3)) / 60;
+/** Minutes after midnight of a time of day, `23:30`. */
+export function minuteOf(clock: string): number {
+  return Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3));
+}
+
+/**
+ * Rates of a local day by slots of five minutes, without blocks; later entries override earlier ones where they apply.
+ * @param day number of the local calendar day
+ * @returns a currency amount a kWh for each slot, NaN where no rate holds
+ */
+export function ratesOfDay(tariff: Tariff, flow: 'import' | 'export', day: number): Float64Array {
+  const slots = new Float64Array(SLOTS_A_DAY).fill(NaN);
+  for (const rate of tariff[flow] ?? []) {
+    if (rate.aboveKWh !== undefined || !appliesOn(rate, tariff, day)) continue;
+    for (let slot = 0; slot < SLOTS_A_DAY; slot++)
+      if (isWithin(slot * SLOT_MINUTES, rate)) slots[slot] = rate.rate;
+  }
+  return slots;
+}
+
+/**
+ * What a draw that never rests pays for a kWh: the mean import rate, over the 52 weeks that follow, of the tariff that holds
+ * at an instant.
+ * @returns null where no rate is described
+ */
+export function meanImportRate(system: System, ms: number): number | null {
+  const tariff = tariffAt(tariffsInOrder(system, zoneOf(system.timeZone)), ms);
+  if (!tariff) return null;
+  const first = Math.floor(ms / DAY_MS);
+  let [sum, count] = [0, 0];
+  for (let day = first; day < first + MEAN_DAYS; day++)
+    for (const rate of ratesOfDay(tariff, 'import', day))
+      if (rate === rate) {
+        sum += rate;
+        count++;
+      }
+  return count > 0 ? sum / count : null;
 }

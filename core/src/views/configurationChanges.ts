@@ -3,7 +3,7 @@ import { endMs } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Prepared } from '../passes/prepare.js';
 import { report } from '../report/report.js';
-import { meanImportRate } from '../system/meanImportRate.js';
+import { meanImportRate } from '../system/tariffs.js';
 
 const DAY_MS = 86_400_000;
 /** So much before and after a change is set side by side: a year, as far as there is one. */

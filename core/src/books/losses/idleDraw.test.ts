@@ -8,7 +8,7 @@ import { seededRandom } from '../../statistics/random.js';
 import { logOf } from '../../testing/logs.js';
 import { lossesView } from '../../views/losses.js';
 import { parseRun, runBudget, type ShortRun } from './shortRun.js';
-import { meanImportRate } from '../../system/meanImportRate.js';
+import { meanImportRate } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
 import { expectedOf, simulatedStore, STORE_HOME, type Truth } from '../../testing/store.js';
 

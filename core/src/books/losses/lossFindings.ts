@@ -4,7 +4,7 @@ import type { Figure } from '../../model/figure.js';
 import type { System } from '../../system/schema.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { hoursOf, type RangeData } from '../../passes/rangeData.js';
-import { meanImportRate } from '../../system/meanImportRate.js';
+import { meanImportRate } from '../../system/tariffs.js';
 
 const HOURS_A_YEAR = 8766;
 /** An idle draw that takes less than this share of the capacity in a night is not worth a line. */

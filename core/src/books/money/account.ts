@@ -6,7 +6,7 @@ import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { isTold, tareLines } from '../shared/tareLine.js';
 import { drawnBills, type Bill } from './drawnBills.js';
-import { priceSeries, type PriceSeries } from './priceSeries.js';
+import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
 
 /** Of an inverter from DC to AC, where its tare line does not tell. */
 const USUAL_EFFICIENCY = 0.96;

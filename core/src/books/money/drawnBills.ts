@@ -1,6 +1,7 @@
 import type { Log } from '../../model/log.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
-import { isWithin, type BillingPeriod, type PriceSeries, type Tariff } from './priceSeries.js';
+import { appliesOn, isWithin, type Tariff } from '../../system/tariffs.js';
+import type { BillingPeriod, PriceSeries } from '../shared/priceSeries.js';
 
 /** One bill, with tax where the tariff has it; energies in kWh. */
 export interface Bill extends BillingPeriod {
@@ -21,7 +22,7 @@ export interface Bill extends BillingPeriod {
   readonly blockFactor: number;
 }
 
-const WEEK = ['sun', 'mon', 'tue', 'wed', 'thu', 'fri', 'sat'] as const;
+const DAY_MS = 86_400_000;
 
 /**
  * Draws up the bills of what was bought and sold, W by interval of the price series; NaN is not billed.
@@ -65,7 +66,7 @@ export function drawnBills(log: Log, prices: PriceSeries, bought: Float64Array, 
       credited = Math.min(available, sum.import);
       income = sum.import > 0 ? credited * (sum.cost / sum.import) : 0;
       carried = available - credited;
-      if (tariff.settleMonth === period.month && period.isLastOfMonth) {
+      if (tariff.settleMonth === period.month && period.isWhole) {
         income += carried * (tariff.settleRate ?? 0);
         carried = 0;
       }
@@ -74,7 +75,6 @@ export function drawnBills(log: Log, prices: PriceSeries, bought: Float64Array, 
       (cost, one) => cost + one.ratePerKW * highestDemand(log, prices, bought, b, one),
       0,
     );
-    const plain = plainCost(prices, bought, b, hours);
     return {
       ...period,
       importKWh: sum.import,
@@ -87,7 +87,7 @@ export function drawnBills(log: Log, prices: PriceSeries, bought: Float64Array, 
       creditedKWh: credited,
       carriedKWh: scheme === 'net' ? carried : 0,
       unpricedKWh: sum.unpriced,
-      blockFactor: blocks.has(b) && plain > 0 ? sum.cost / plain : 1,
+      blockFactor: blocks.has(b) ? blockFactor(prices, bought, b, hours, sum.cost) : 1,
     };
   });
 }
@@ -99,21 +99,12 @@ function hasBlocks(tariff: Tariff): boolean {
 /** Mean rate of an interval's energy under blocks: a part of it may lie on either side of a block's edge. */
 function blockRate(log: Log, prices: PriceSeries, i: number, before: number, kWh: number): number {
   const { tariff } = prices.bills[prices.bill[i]!]!;
-  const zone = zoneOf(log.zone);
-  const ms = log.startMs + (prices.fromCell + i) * log.stepMs;
-  const local = new Date(ms + offsetAt(zone, ms));
-  const minute = local.getUTCHours() * 60 + local.getUTCMinutes();
-  const edges = (tariff.import ?? []).flatMap((rate) => {
-    const { aboveKWh, days, months, start, end, dayClass } = rate;
-    if (aboveKWh === undefined) return [];
-    const isHere =
-      (!days || days.includes(WEEK[local.getUTCDay()]!)) &&
-      (!months || months.includes(local.getUTCMonth() + 1)) &&
-      (dayClass === undefined ||
-        (tariff.dayClasses?.[dayClass] ?? []).includes(local.toISOString().slice(0, 10))) &&
-      isWithin(minute, start, end);
-    return isHere ? [{ aboveKWh, rate: rate.rate }] : [];
-  });
+  const { day, minute } = localTime(log, prices, i);
+  const edges = (tariff.import ?? []).flatMap((rate) =>
+    rate.aboveKWh !== undefined && appliesOn(rate, tariff, day) && isWithin(minute, rate)
+      ? [{ aboveKWh: rate.aboveKWh, rate: rate.rate }]
+      : [],
+  );
   let [cost, at] = [0, before];
   const end = before + kWh;
   while (at < end - 1e-12) {
@@ -128,12 +119,26 @@ function blockRate(log: Log, prices: PriceSeries, i: number, before: number, kWh
   return kWh > 0 ? cost / kWh : prices.buy[i]!;
 }
 
-function plainCost({ bill, buy }: PriceSeries, bought: Float64Array, b: number, hours: number): number {
-  let cost = 0;
+function blockFactor(
+  { bill, buy }: PriceSeries,
+  bought: Float64Array,
+  b: number,
+  hours: number,
+  cost: number,
+): number {
+  let plain = 0;
   const end = bill.lastIndexOf(b) + 1;
   for (let i = Math.max(0, bill.indexOf(b)); i < end; i++)
-    if (bought[i]! > 0 && buy[i] === buy[i]) cost += (bought[i]! * hours * buy[i]!) / 1000;
-  return cost;
+    if (bought[i]! > 0 && buy[i] === buy[i]) plain += (bought[i]! * hours * buy[i]!) / 1000;
+  return plain > 0 ? cost / plain : 1;
+}
+
+/** Number of the local day of an interval, its minute, and its local reading as if it were UTC. */
+function localTime({ startMs, stepMs, zone: id }: Log, { fromCell }: PriceSeries, i: number) {
+  const ms = startMs + (fromCell + i) * stepMs;
+  const localMs = ms + offsetAt(zoneOf(id), ms);
+  const day = Math.floor(localMs / DAY_MS);
+  return { localMs, day, minute: (localMs - day * DAY_MS) / 60_000 };
 }
 
 /** Highest mean of a clock-aligned window of a bill, kW. */
@@ -142,24 +147,18 @@ function highestDemand(
   prices: PriceSeries,
   bought: Float64Array,
   b: number,
-  { windowMinutes, days, months, start, end }: NonNullable<Tariff['demand']>[number],
+  charge: NonNullable<Tariff['demand']>[number],
 ): number {
-  const zone = zoneOf(log.zone);
-  const windowMs = Math.max(windowMinutes * 60_000, log.stepMs);
+  const windowMs = Math.max(charge.windowMinutes * 60_000, log.stepMs);
   const perWindow = windowMs / log.stepMs;
+  const { tariff } = prices.bills[b]!;
   let [window, sum, highest] = [-1, 0, 0];
   const last = prices.bill.lastIndexOf(b) + 1;
   for (let i = Math.max(0, prices.bill.indexOf(b)); i < last; i++) {
-    const ms = log.startMs + (prices.fromCell + i) * log.stepMs;
-    const localMs = ms + offsetAt(zone, ms);
-    const local = new Date(localMs);
-    const isHere =
-      (!days || days.includes(WEEK[local.getUTCDay()]!)) &&
-      (!months || months.includes(local.getUTCMonth() + 1)) &&
-      isWithin(local.getUTCHours() * 60 + local.getUTCMinutes(), start, end);
+    const { localMs, day, minute } = localTime(log, prices, i);
     const own = Math.floor(localMs / windowMs);
     if (own !== window) [window, sum] = [own, 0];
-    if (isHere && bought[i]! > 0) sum += bought[i]!;
+    if (bought[i]! > 0 && isWithin(minute, charge) && appliesOn(charge, tariff, day)) sum += bought[i]!;
     highest = Math.max(highest, sum / perWindow / 1000);
   }
   return highest;

@@ -1,13 +1,11 @@
 import { cellAt } from '../../model/log.js';
 import type { Policy } from '../../storage/policy.js';
 import { step, type StepResult } from '../../storage/step.js';
-import { tariffAt, weekOf } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
-import { dayNumberAt, dayOf } from '../../time/days.js';
-import { offsetAt, zoneOf } from '../../time/zone.js';
 import { channelOf, perYear, type RangeData } from '../../passes/rangeData.js';
 import type { Held } from './scenario.js';
 import type { HomeStorage } from '../shared/homeStorage.js';
+import { priceSeries, worthOfExport } from '../shared/priceSeries.js';
 
 /** Reserves that are tried beside the one that is set. */
 const LEVELS = [0.1, 0.2, 0.3, 0.4, 0.5, 0.6, 0.8] as const;
@@ -16,8 +14,6 @@ const LITTLE_EXPORT = 0.02;
 const OFTEN = 0.05;
 const FULL = 0.98;
 const SUNLIT_W = 100;
-const HALF_HOUR_MS = 1_800_000;
-const HALF_HOURS_A_DAY = 48;
 
 /** What a reserve would have meant over a range, against the one that is set. */
 export interface ReserveCost {
@@ -104,39 +100,21 @@ function cellsOf(data: RangeData, system: System): Cells | null {
     load: load.subarray(from, to),
     solar: solar ? solar.subarray(from, to) : new Float64Array(to - from),
     fromGrid,
-    ...ratesOf(data, system, from, to),
+    ...ratesOf(data, system),
     hours: log.stepMs / 3_600_000,
     socFirst: data.total.socFirst,
     holdsBack: holdsBack(data, solar, log.channels.get('soc')?.values),
   };
 }
 
-/** Import and export rates of every cell; import null where no tariff is described. */
-function ratesOf({ log }: RangeData, system: System, from: number, to: number) {
-  if (!system.tariffs?.some((one) => one.import?.length)) return { importRate: null, exportRate: null };
-  const zone = zoneOf(log.zone);
-  const [importRate, exportRate] = [new Float64Array(to - from), new Float64Array(to - from)];
-  let [until, day, buy, sell] = [-Infinity, { fromMs: 0, toMs: 0 }, NaN, NaN];
-  let weeks: Readonly<Record<'buy' | 'sell', Float64Array>> = { buy: weekOf([]), sell: weekOf([]) };
-  for (let i = from; i < to; i++) {
-    const ms = log.startMs + i * log.stepMs;
-    if (ms >= day.toMs) {
-      day = dayOf(zone, dayNumberAt(zone, ms));
-      const tariff = tariffAt(system, ms);
-      weeks = { buy: weekOf(tariff?.import ?? []), sell: weekOf(tariff?.export ?? []) };
-    }
-    if (ms >= until) {
-      const local = new Date(ms + offsetAt(zone, ms));
-      const weekday = (local.getUTCDay() + 6) % 7;
-      const half =
-        weekday * HALF_HOURS_A_DAY + local.getUTCHours() * 2 + (local.getUTCMinutes() < 30 ? 0 : 1);
-      [buy, sell] = [weeks.buy[half]!, weeks.sell[half]!];
-      until = (Math.floor(ms / HALF_HOUR_MS) + 1) * HALF_HOUR_MS;
-    }
-    importRate[i - from] = buy || 0;
-    exportRate[i - from] = sell || 0;
-  }
-  return { importRate, exportRate };
+/** What a kWh bought costs and one sold is worth, by cell; nothing where no rate holds, null where none is described. */
+function ratesOf({ log, range }: RangeData, system: System) {
+  const prices = priceSeries(log, system, range);
+  if (!prices?.buy.some((rate) => rate === rate)) return { importRate: null, exportRate: null };
+  return {
+    importRate: prices.buy.map((rate) => rate || 0),
+    exportRate: prices.sell.map((_, k) => worthOfExport(prices, k)),
+  };
 }
 
 /** The range gone through with a reserve, from the charge that there was at its beginning. */

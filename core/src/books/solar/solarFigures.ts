@@ -8,10 +8,9 @@ import {
 } from '../../model/figure.js';
 import type { Finding } from '../../model/finding.js';
 import { channelOf, type RangeData } from '../../passes/rangeData.js';
-import { cellAt } from '../../model/log.js';
-import { tariffAt, weekOf } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
 import { lackOf } from '../shared/lacking.js';
+import { priceSeries, worthOfExport } from '../shared/priceSeries.js';
 import { lostSun, type LostEnergy, type LostSun } from './lostSun.js';
 
 const PRACTICE = 'Common practice, no published source.';
@@ -150,8 +149,8 @@ function dcGain(data: RangeData, { limited }: LostSun): Figure {
 function surplus(data: RangeData, { heldBack: held }: LostSun, system: System): Figure {
   const { log, range, total } = data;
   const hasGrid = data.parts.some(({ configuration }) => configuration.hasGrid);
-  const tariffs = system.tariffs ?? [];
-  if (hasGrid && total.exportWh > 0 && tariffs.length === 0)
+  const prices = hasGrid && total.exportWh > 0 ? priceSeries(log, system, range) : null;
+  if (hasGrid && total.exportWh > 0 && !prices)
     return notMeasured(
       'kWh',
       SURPLUS,
@@ -160,11 +159,12 @@ function surplus(data: RangeData, { heldBack: held }: LostSun, system: System): 
   if (!held) return insufficient('kWh', SURPLUS, UNTOLD);
   const grid = channelOf(data, 'grid')?.values;
   let freeWh = 0;
-  if (grid && hasGrid) {
+  if (grid && prices) {
     const hours = log.stepMs / 3_600_000;
-    const earns = earning(system);
-    for (let i = cellAt(log, range.fromMs); i < cellAt(log, range.toMs); i++)
-      if (grid[i]! < 0 && !earns(log.startMs + i * log.stepMs)) freeWh -= grid[i]! * hours;
+    for (let k = 0; k < prices.bill.length; k++) {
+      const watts = grid[prices.fromCell + k]!;
+      if (watts < 0 && worthOfExport(prices, k) <= 0) freeWh -= watts * hours;
+    }
   }
   const value = (held.wh + freeWh) / 1000;
   const meter = (data.accuracy.grid * freeWh) / 1000;
@@ -187,17 +187,6 @@ function surplus(data: RangeData, { heldBack: held }: LostSun, system: System): 
       ],
     },
   );
-}
-
-/** Whether export earns something at an instant; the rate is looked up once for each half hour of a tariff's week. */
-function earning(system: System): (ms: number) => boolean {
-  const weeks = new Map<unknown, Float64Array>();
-  return (ms) => {
-    const tariff = tariffAt(system, ms);
-    let week = weeks.get(tariff);
-    if (!week) weeks.set(tariff, (week = weekOf(tariff?.export ?? [])));
-    return week.some((rate) => rate > 0);
-  };
 }
 
 /** A loss below this share of solar is not worth a finding. */

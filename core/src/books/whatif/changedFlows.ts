@@ -2,7 +2,7 @@ import { InputError } from '../../model/problem.js';
 import { isNamed, nameOfPart } from '../../model/quantity.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
-import { isWithin } from '../money/priceSeries.js';
+import { isWithin, minuteOf } from '../../system/tariffs.js';
 import { HOUR_MS } from '../outage/outageStarts.js';
 import type { ModelHome } from './modelHome.js';
 import type { ModelInputs } from './modelRun.js';
@@ -123,10 +123,10 @@ export function loadOf(
   for (const { kWhPerDay, start, end, kW } of addLoads) {
     let [left, day] = [0, -1];
     for (let i = 0; i < load.length; i++) {
-      const isIn = isWithin(Math.floor(minutes[i]!), start, end);
+      const isIn = isWithin(minutes[i]!, { start, end });
       const ms = inputs.startMs + i * inputs.stepMs;
       // A window over midnight belongs to the day on which it begins.
-      const begun = Math.floor((ms + offsetAt(zone, ms) - minutesOf(start) * 60_000) / 86_400_000);
+      const begun = Math.floor((ms + offsetAt(zone, ms) - minuteOf(start) * 60_000) / 86_400_000);
       if (begun !== day) [day, left] = [begun, kWhPerDay * 1000];
       if (!isIn || left <= 0) continue;
       const watts = Math.min(1000 * kW, left / hours);
@@ -135,8 +135,4 @@ export function loadOf(
     }
   }
   return load;
-}
-
-function minutesOf(clock: string): number {
-  return Number(clock.slice(0, 2)) * 60 + Number(clock.slice(3));
 }

@@ -3,7 +3,7 @@ import { isOnDc } from '../../passes/bypass.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { inferredWindows, type ModelWindow } from './inferredWindows.js';
-import { isWithin } from '../money/priceSeries.js';
+import { isWithin } from '../../system/tariffs.js';
 import { homeStorage } from '../shared/homeStorage.js';
 import { isTold, tareLines } from '../shared/tareLine.js';
 import type { Change } from './scenarioFile.js';
@@ -174,12 +174,12 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
 /** The charge that is wanted at a minute of a month's day, and the floor that is kept: shares of full. */
 export function wantedAt({ windows, reserveWindows, reserve }: ModelHome, minute: number, month: number) {
   let target = 0;
-  for (const { start, end, toSoc, months } of windows)
-    if ((months === null || months.includes(month)) && isWithin(minute, start, end))
-      target = Math.max(target, toSoc);
+  for (const one of windows)
+    if ((one.months === null || one.months.includes(month)) && isWithin(minute, one))
+      target = Math.max(target, one.toSoc);
   let floor = reserve;
   for (const one of reserveWindows)
-    if ((one.months === null || one.months.includes(month)) && isWithin(minute, one.start, one.end))
+    if ((one.months === null || one.months.includes(month)) && isWithin(minute, one))
       floor = Math.max(floor, one.reserve);
   return { target, floor };
 }

@@ -5,7 +5,7 @@ import type { Prepared } from '../../passes/prepare.js';
 import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
 import { drawnBills } from '../money/drawnBills.js';
-import { priceSeries, type PriceSeries } from '../money/priceSeries.js';
+import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
 import { totalsOf } from '../money/account.js';
 import { startsOf, type Starts } from '../outage/outageStarts.js';
 import { WHOLE_HOME } from '../outage/scenario.js';
