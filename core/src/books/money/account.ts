@@ -4,12 +4,10 @@ import { isBypass, isOnDc } from '../../passes/bypass.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
-import { isTold, tareLines } from '../shared/tareLine.js';
+import { inverterEfficiency } from '../shared/inverterEfficiency.js';
 import { drawnBills, type Bill } from './drawnBills.js';
 import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
 
-/** Of an inverter from DC to AC, where its tare line does not tell. */
-const USUAL_EFFICIENCY = 0.96;
 const TRACE_DAYS_MS = 14 * 86_400_000;
 
 /** What a range cost and saved, in the home's currency, and what it rests on. */
@@ -120,7 +118,7 @@ function priced(
   // Hours in which the grid is not known are on neither side: else a gap would pass for a saving.
   const used = column((i) => (load && grid[i] === grid[i] ? Math.max(0, load[i]!) : NaN));
   const withoutSystem = drawnBills(log, prices, used, nothing);
-  const efficiency = efficiencyOf(data);
+  const efficiency = inverterEfficiency(data);
   const isDc = isOnDc(log, configurationAt(configurations, range.toMs - 1));
   const sunAc = (i: number) => (isDc ? efficiency : 1) * Math.max(0, solar![i]!);
   const withoutBattery =
@@ -164,11 +162,6 @@ function priced(
 
 function taxOf({ bills, bill }: PriceSeries, k: number): number {
   return 1 + (bills[bill[k]!]?.tariff.taxShare ?? 0);
-}
-
-function efficiencyOf(data: RangeData): number {
-  const line = data.batterySide === 'dc' ? tareLines(data).find(isTold) : undefined;
-  return line ? 1 / line.fit.second : USUAL_EFFICIENCY;
 }
 
 /** What each way of using solar and battery saved; the rest is what metering, trickle and demand leave. */

@@ -4,14 +4,12 @@ import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { clearSky } from './clearSky.js';
-import { tareLines, isTold } from '../shared/tareLine.js';
+import { inverterEfficiency } from '../shared/inverterEfficiency.js';
 import { limitedSun, LIMITS, type LimitedSun, type SunLimit } from './limitedSun.js';
 import { unlimitedSun } from './unlimitedSun.js';
 
 const DAY_MS = 86_400_000;
 const SLOT_MS = 15 * 60_000;
-/** Of an inverter from DC to AC, where its tare line does not tell. */
-const USUAL_EFFICIENCY = 0.96;
 /** A model of the sky is not held to be nearer than this. */
 const LEAST_BIAS = 0.03;
 /** Hours for which nothing tells may be so large a part of all. */
@@ -19,10 +17,7 @@ const MOST_UNTOLD = 0.3;
 /** A slot of which less than this share is known in freedom says nothing of it. */
 const FREE_SHARE = 0.6;
 
-/** Causes that are told together. */
-export type LossKind = 'clipped' | 'heldBack';
-
-/** An energy that was not made, Wh, with its half-width, and the hours it took. */
+/** An energy that was not made, Wh, with its interval, and the hours it took. */
 export interface LostEnergy {
   readonly wh: number;
   readonly low: number;
@@ -43,7 +38,6 @@ export interface LostSun {
     readonly month: string;
     readonly causes: Readonly<Partial<Record<SunLimit, LostEnergy>>>;
   }[];
-  readonly stepTooCoarse: boolean;
   readonly bias: number;
   readonly deviation: number;
 }
@@ -63,7 +57,7 @@ function reckoned(data: RangeData, system: System): LostSun | null {
   const { log, range, configurations, outages } = data;
   const solar = channelOf(data, 'solar')?.values;
   if (!solar) return null;
-  const limited = limitedSun(log, configurations, outages, range, efficiencyOf(data));
+  const limited = limitedSun(log, configurations, outages, range, inverterEfficiency(data));
   const { codes, fromCell } = limited;
   const slotMs = Math.max(SLOT_MS, log.stepMs);
   const slots = Math.round(DAY_MS / slotMs);
@@ -79,12 +73,15 @@ function reckoned(data: RangeData, system: System): LostSun | null {
   const [sum, known] = [new Float64Array(size), new Float64Array(size)];
   const [limitedWh, limitedH] = [new Float64Array(size), new Float64Array(size)];
   const cause = new Uint8Array(size);
+  const slotAt = (k: number) => {
+    const ms = log.startMs + (fromCell + k) * log.stepMs + offset;
+    const day = Math.floor(ms / DAY_MS);
+    return (day - firstDay) * slots + Math.min(slots - 1, Math.floor((ms - day * DAY_MS) / slotMs));
+  };
   for (let k = 0; k < codes.length; k++) {
     const value = solar[fromCell + k]!;
     if (value !== value) continue;
-    const ms = log.startMs + (fromCell + k) * log.stepMs + offset;
-    const day = Math.floor(ms / DAY_MS);
-    const at = (day - firstDay) * slots + Math.min(slots - 1, Math.floor((ms - day * DAY_MS) / slotMs));
+    const at = slotAt(k);
     if (codes[k] === 0) {
       sum[at]! += value;
       known[at]!++;
@@ -107,7 +104,7 @@ function reckoned(data: RangeData, system: System): LostSun | null {
     skies: skyTables(data, system, days, slots, firstDay * DAY_MS - offset, slotMs),
   });
   const groups = new Map<string, Map<SunLimit, Tally>>();
-  const totals: Record<LossKind, Tally> = { clipped: tally(), heldBack: tally() };
+  const totals = { clipped: tally(), heldBack: tally() };
   for (let day = 0; day < days; day++) {
     const month = new Date((firstDay + day) * DAY_MS).toISOString().slice(0, 7);
     const own = new Map<SunLimit, { could: number; did: number; hours: number; untoldH: number }>();
@@ -145,9 +142,7 @@ function reckoned(data: RangeData, system: System): LostSun | null {
   const rebuilt = solar.slice(fromCell, fromCell + codes.length);
   for (let k = 0; k < codes.length; k++) {
     if (codes[k] === 0) continue;
-    const ms = log.startMs + (fromCell + k) * log.stepMs + offset;
-    const day = Math.floor(ms / DAY_MS);
-    const at = (day - firstDay) * slots + Math.min(slots - 1, Math.floor((ms - day * DAY_MS) / slotMs));
+    const at = slotAt(k);
     if (sun.watts[at]! > rebuilt[k]!) rebuilt[k] = sun.watts[at]!;
   }
   const energyOf = (of: Tally) => told(of, sun, data.accuracy.solar);
@@ -165,7 +160,6 @@ function reckoned(data: RangeData, system: System): LostSun | null {
         }),
       ),
     })),
-    stepTooCoarse: log.stepMs > 3_600_000,
     bias: sun.bias,
     deviation: sun.deviation,
   };
@@ -199,7 +193,7 @@ function told(
   return { wh: value, low: Math.max(0, value - half), high: value + half, hours };
 }
 
-/** Hours of light are taken from solar itself where the place is not described. */
+/** Hours of light that are taken where the place is not described. */
 const DAYLIGHT_H = 12;
 
 /** What a clear sky gives in each slot, in more than one way: by the place and the arrays, else a round arch. */
@@ -227,9 +221,4 @@ function skyTables(
     skies[at] = sky;
   }
   return [planes, skies];
-}
-
-function efficiencyOf(data: RangeData): number {
-  const line = data.batterySide === 'dc' ? tareLines(data).find(isTold) : undefined;
-  return line ? 1 / line.fit.second : USUAL_EFFICIENCY;
 }

@@ -78,6 +78,31 @@ describe('solar that was not made', () => {
     expect(figures['solar.clipped']!.value).toBe(0);
   });
 
+  test('export that earns nothing is surplus beside what was held back; months of a rate count', async () => {
+    const home = systemOf(TEN_KWH);
+    const rows = Array.from({ length: 48 }, (_, i) => ({
+      solar_w: i % 24 === 12 ? 3000 : 0,
+      load_w: 1000,
+      grid_w: i % 24 === 12 ? -2000 : 1000,
+      battery_w: 0,
+      soc_pct: 50,
+    }));
+    const surplusOf = async (tariff: object) =>
+      (
+        await reportOf(
+          { ...home, tariffs: [{ from: '2024-01-01', import: [{ rate: 0.3 }], ...tariff }] },
+          rows,
+          '2024-06-01T00:00:00Z',
+          3600,
+        )
+      ).figures['solar.surplus']!;
+    expect((await surplusOf({ export: [{ rate: 0.05 }] })).value).toBe(0);
+    expect((await surplusOf({ export: [{ rate: 0.05, months: [1] }] })).value).toBeCloseTo(4, 9);
+    expect((await surplusOf({ export: [{ rate: 0.05 }], exportScheme: 'none' })).value).toBeCloseTo(4, 9);
+    const blind = await reportOf(home, rows, '2024-06-01T00:00:00Z', 3600);
+    expect(blind.figures['solar.surplus']!.reason).toMatch(/a tariff in the system would tell/);
+  });
+
   test('a log without solar, or in steps of a day, says what is missing', async () => {
     const none = await reportOf(
       systemOf(TEN_KWH),
@@ -87,23 +112,35 @@ describe('solar that was not made', () => {
     );
     expect(none.figures['solar.clipped']!.status).toBe('not-measured');
     expect(none.figures['solar.heldBack']!.reason).toMatch(/solar/);
+    const rows = Array.from({ length: 20 }, () => ({ solar_w: 800, load_w: 500, soc_pct: 50 }));
+    const coarse = await reportOf(systemOf(TEN_KWH), rows, '2024-06-01T00:00:00Z', 7200);
+    expect(coarse.figures['solar.clipped']!.reason).toMatch(/known as totals only/);
   });
 });
 
-test('the clear sky stands where a general library has the sun (suncalc), and a tilted array turns its day', () => {
-  const flat = { latitude: 45, longitude: 7, arrays: [{ kWp: 5 }] };
-  for (const month of [0, 3, 5, 8, 11]) {
-    const lit = Array.from({ length: 96 }, (_, slot) => Date.UTC(2024, month, 21) + slot * 900_000);
-    for (const ms of lit) {
-      const up = getPosition(new Date(ms), 45, 7).altitude;
-      if (Math.abs(up) > 1) expect(clearSky(flat, ms).sky > 0).toBe(up > 0.5);
-    }
-  }
-  const east = { ...flat, arrays: [{ kWp: 5, tilt: 40, azimuth: 90 }] };
-  const best = (facing: typeof flat) =>
-    Array.from({ length: 96 }, (_, slot) => slot).reduce((most, slot) => {
-      const at = (one: number) => clearSky(facing, Date.UTC(2024, 5, 21) + one * 900_000).sky;
-      return at(slot) > at(most) ? slot : most;
-    }, 0);
-  expect(best(east)).toBeLessThan(best(flat) - 4);
+describe('a clear sky on arrays', () => {
+  const place = { latitude: 45, longitude: 7 };
+  const plane = (array: object, ms: number) =>
+    clearSky({ ...place, arrays: [{ kWp: 5, ...array }] }, ms).plane;
+  const MORNING = Date.UTC(2024, 5, 21, 7);
+
+  test('an array that faces the sun gets all of the beam, one turned by 60° half of it, one turned away none', () => {
+    const { altitude, azimuth } = getPosition(new Date(MORNING), place.latitude, place.longitude);
+    const tilt = 90 - altitude;
+    expect(plane({ tilt, azimuth }, MORNING)).toBeCloseTo(1, 9);
+    expect(plane({ tilt: tilt - 60, azimuth }, MORNING)).toBeCloseTo(0.5, 9);
+    expect(plane({ tilt: 90, azimuth: (azimuth + 180) % 360 }, MORNING)).toBe(0);
+    expect(plane({}, MORNING)).toBeCloseTo(Math.sin((altitude * Math.PI) / 180), 9);
+  });
+
+  test('two arrays share by their size; the night gives nothing; the place of none is flat', () => {
+    const east = { kWp: 3, tilt: 40, azimuth: 90 };
+    const west = { kWp: 1, tilt: 40, azimuth: 270 };
+    const both = clearSky({ ...place, arrays: [east, west] }, MORNING).plane;
+    expect(both).toBeCloseTo(0.75 * plane(east, MORNING) + 0.25 * plane(west, MORNING), 9);
+    expect(clearSky({ ...place, arrays: [] }, MORNING)).toEqual(
+      clearSky({ ...place, arrays: [{ kWp: 1 }] }, MORNING),
+    );
+    expect(clearSky({ ...place, arrays: [] }, Date.UTC(2024, 5, 21, 23))).toEqual({ plane: 0, sky: 0 });
+  });
 });

@@ -38,6 +38,8 @@ export const SURPLUS: Method = {
   formula: 'solar held back + export that earned nothing',
   source: PRACTICE,
 };
+/** Limits show in no coarser steps. */
+const COARSEST_MS = 3_600_000;
 const TOO_COARSE =
   'The steps of the log are longer than an hour; limits show only in finer ones. A log of 15 minutes or less would supply it.';
 const UNTOLD =
@@ -57,7 +59,6 @@ export function solarFigures(data: RangeData, system: System): Record<string, Fi
   });
   if (lack || !lost)
     return all((method) => notMeasured('kWh', method, lack ?? 'Solar is missing in this range.'));
-  if (lost.stepTooCoarse) return all((method) => insufficient('kWh', method, TOO_COARSE));
   return {
     'solar.clipped': lost.limited.noClipping
       ? notMeasured('kWh', CLIPPED, lost.limited.noClipping)
@@ -195,7 +196,7 @@ const WORTH = 0.02;
 /** Solar that was not made, where it is worth looking at. */
 export function solarFindings(data: RangeData, system: System): Finding[] {
   const lost = lostSun(data, system);
-  if (!lost || lost.stepTooCoarse) return [];
+  if (!lost) return [];
   const { range, total } = data;
   const of = (
     code: string,

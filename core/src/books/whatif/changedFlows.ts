@@ -4,6 +4,7 @@ import type { RangeData } from '../../passes/rangeData.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { isWithin, minuteOf } from '../../system/tariffs.js';
 import { HOUR_MS } from '../outage/outageStarts.js';
+import { USUAL_EFFICIENCY } from '../shared/inverterEfficiency.js';
 import type { ModelHome } from './modelHome.js';
 import type { ModelInputs } from './modelRun.js';
 import type { Change } from './scenarioFile.js';
@@ -48,7 +49,7 @@ export function sunOf(
     change.coupling === undefined || change.coupling === home.coupling
       ? 1
       : change.coupling === 'dc'
-        ? 1 / 0.96
+        ? 1 / USUAL_EFFICIENCY
         : home.efficiency;
   return solar.map((watts, i) => side * Math.max(0, watts * factor + own[i]!));
 }

@@ -5,12 +5,8 @@ import type { System } from '../../system/schema.js';
 import { inferredWindows, type ModelWindow } from './inferredWindows.js';
 import { isWithin } from '../../system/tariffs.js';
 import { homeStorage } from '../shared/homeStorage.js';
-import { isTold, tareLines } from '../shared/tareLine.js';
+import { inverterEfficiency, USUAL_EFFICIENCY } from '../shared/inverterEfficiency.js';
 import type { Change } from './scenarioFile.js';
-
-const USUAL_EFFICIENCY = 0.96;
-/** What an account gives below this is a meter that is off, not an inverter. */
-const LEAST_EFFICIENCY = 0.9;
 
 /** A home as the model runs it; energies in Wh on the home's side, powers in W. */
 export interface ModelHome {
@@ -101,16 +97,6 @@ export function modelHome(data: RangeData): ModelHome | null {
     strategy: 'self-use',
     capacityOff: storage.capacityOff,
   };
-}
-
-/** From the solar input to the home's side: by the tare line, by the account where all else is metered there, or as usual. */
-function inverterEfficiency(data: RangeData): number {
-  const line = data.batterySide === 'dc' ? tareLines(data).find(isTold) : undefined;
-  if (line) return 1 / line.fit.second;
-  const { solarBus, loadBus, exportBus, chargeBus, importBus, dischargeBus, busS } = data.total;
-  if (data.batterySide === 'dc' || busS === 0 || solarBus <= 0) return USUAL_EFFICIENCY;
-  const arrives = (loadBus + exportBus + chargeBus - importBus - dischargeBus) / solarBus;
-  return Math.min(1, Math.max(LEAST_EFFICIENCY, arrives));
 }
 
 /** The home as a change would make it. */
