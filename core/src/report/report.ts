@@ -21,6 +21,7 @@ import { standby } from '../books/losses/standby.js';
 import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
 import { solarFigures, solarFindings } from '../books/solar/solarFigures.js';
 import { degreeDays } from '../books/money/degreeDays.js';
+import { moneyAccount } from '../books/money/account.js';
 import { moneyFigures } from '../books/money/moneyFigures.js';
 import { survivalOutcome } from '../books/outage/survivalFigures.js';
 import { partFigures } from '../books/parts/parts.js';
@@ -226,7 +227,7 @@ function furtherFigures(
     ...Object.entries(peaksOf.figures),
     ...Object.entries(partFigures(data)),
     ...Object.entries(solarFigures(data, system)),
-    ...Object.entries(moneyFigures(data, system, known, columns)),
+    ...Object.entries(moneyFigures(data, system, moneyAccount(data, system, columns), known)),
     ...Object.entries(degreeDays(data)),
   ];
 }

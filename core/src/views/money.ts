@@ -37,8 +37,8 @@ export function moneyView(prepared: Prepared, range: Range): MoneyView {
   const { system, columns, log } = prepared;
   const data = rangeDataOf(prepared, range);
   const known = report(prepared, range, 'days').figures;
-  const figures = { ...moneyFigures(data, system, known, columns), ...degreeDays(data) };
   const account = moneyAccount(data, system, columns);
+  const figures = { ...moneyFigures(data, system, account, known), ...degreeDays(data) };
   if ('reason' in account) return { figures, bills: [], hours: [] };
   const { prices, bills, withoutSystem, withoutBattery } = account;
   const zone = zoneOf(log.zone);

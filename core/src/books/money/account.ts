@@ -1,7 +1,7 @@
 import type { Range } from '../../model/range.js';
 import type { BusColumns } from '../../passes/busColumns.js';
 import { isBypass, isOnDc } from '../../passes/bypass.js';
-import type { RangeData } from '../../passes/rangeData.js';
+import { storedChangeWh, type RangeData } from '../../passes/rangeData.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { inverterEfficiency } from '../shared/inverterEfficiency.js';
@@ -30,7 +30,10 @@ export interface MoneyAccount {
   /** And one drawn all the time. */
   readonly idleKWhWorth: number | null;
   readonly dischargeKWh: number;
+  /** Charge less discharge and what is stored more at the end; null without a battery's power. */
   readonly lossKWh: number | null;
+  /** Beginning of the first interval that bought without a price; null where all is priced. */
+  readonly firstUnpricedMs: number | null;
 }
 
 export interface BillTotals {
@@ -156,8 +159,20 @@ function priced(
     costOfAWatt: known > 0 ? (worth / known) * ((count * hours) / 1000) : 0,
     ...lost,
     dischargeKWh: data.total.dischargeWh / 1000,
-    lossKWh: battery ? (data.total.chargeWh - data.total.dischargeWh) / 1000 : null,
+    lossKWh: battery
+      ? (data.total.chargeWh - data.total.dischargeWh - (storedChangeWh(data, 'socChangeCell') || 0)) / 1000
+      : null,
+    firstUnpricedMs: firstUnpriced(data, prices, grid),
   };
+}
+
+function firstUnpriced(
+  { log }: RangeData,
+  { buy, fromCell }: PriceSeries,
+  grid: Float64Array,
+): number | null {
+  const first = buy.findIndex((rate, k) => rate !== rate && grid[fromCell + k]! > 0);
+  return first < 0 ? null : log.startMs + (fromCell + first) * log.stepMs;
 }
 
 function taxOf({ bills, bill }: PriceSeries, k: number): number {

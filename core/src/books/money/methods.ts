@@ -1,27 +1,6 @@
-import type { Method, Unit } from '../../model/figure.js';
+import { namedFigures } from '../shared/namedFigure.js';
 
-const PRACTICE = 'Common practice, no published source.';
-
-interface Entry {
-  readonly unit: Unit;
-  readonly label: string;
-  readonly meaning: string;
-  readonly method: Method;
-}
-
-const entry = (
-  key: string,
-  unit: Unit,
-  label: string,
-  meaning: string,
-  formula: string,
-  source = PRACTICE,
-): Entry => ({
-  unit,
-  label,
-  meaning,
-  method: { id: `money.${key}`, formula, source },
-});
+const entry = namedFigures('money');
 
 /** The figures of money, in the order in which they are told. */
 export const MONEY = {

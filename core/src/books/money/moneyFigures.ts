@@ -1,15 +1,15 @@
 import { estimated, insufficient, notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
 import type { Basis } from '../../model/basis.js';
-import type { BusColumns } from '../../passes/busColumns.js';
 import { coverageOf, type RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
 import { YEAR_DAYS } from '../../time/days.js';
+import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { seededRandom } from '../../statistics/random.js';
 import { quantile } from '../../statistics/quantile.js';
-import { moneyAccount, totalsOf, type MoneyAccount } from './account.js';
+import { totalsOf, type MoneyAccount, type NoMoney } from './account.js';
 import type { Bill } from './drawnBills.js';
 import { MONEY, type MoneyKey } from './methods.js';
-import { payback, type Held } from './payback.js';
+import { payback, type Amount } from './payback.js';
 
 /** Of what is bought so much may be without a price before nothing is told. */
 const MOST_UNPRICED = 0.05;
@@ -25,26 +25,28 @@ const SHAPE_OFF = 0.005;
 
 /**
  * What a range cost and saved.
+ * @param account of the range, or why there is none
  * @param known figures that were made before: losses and the end of the battery's life
  */
 export function moneyFigures(
   data: RangeData,
   system: System,
+  account: MoneyAccount | NoMoney,
   known: Readonly<Record<string, Figure>>,
-  columns: BusColumns,
 ): Record<string, Figure> {
-  const account = moneyAccount(data, system, columns);
   if ('reason' in account)
     return all((key) => notMeasured(MONEY[key].unit, MONEY[key].method, account.reason));
-  const { totals } = account;
-  if (totals.unpricedKWh > MOST_UNPRICED * totals.importKWh)
+  const { totals, firstUnpricedMs } = account;
+  if (firstUnpricedMs !== null && totals.unpricedKWh > MOST_UNPRICED * totals.importKWh) {
+    const first = siteTimeOf(zoneOf(data.log.zone), firstUnpricedMs);
     return all((key) =>
       insufficient(
         MONEY[key].unit,
         MONEY[key].method,
-        `${totals.unpricedKWh.toFixed(0)} of ${totals.importKWh.toFixed(0)} kWh that were bought have no price: a window of the tariff is missing, or an hour of the price list. The System view shows which.`,
+        `${totals.unpricedKWh.toFixed(0)} of ${totals.importKWh.toFixed(0)} kWh that were bought have no price, first at ${first}. Add an import rate without a window to the tariff of that time, or the hour to the price list.`,
       ),
     );
+  }
   return figuresOf(data, system, account, known);
 }
 
@@ -73,20 +75,20 @@ function figuresOf(
     accuracy.offsetW * costOfAWatt * 0.5,
   );
   const loadOff = accuracy.load * withoutSystemTotal;
-  const saving: Held = { value: withoutSystemTotal - totals.total, half: Math.hypot(loadOff, meter) };
+  const saving: Amount = { value: withoutSystemTotal - totals.total, half: Math.hypot(loadOff, meter) };
   // A bill is a difference of what is paid and earned: meters err on either, not on what is left.
   const alone = account.withoutBattery && totalsOf(account.withoutBattery);
   const aloneOff = alone
     ? Math.hypot(accuracy.load, accuracy.solar, data.batterySide === 'dc' ? CONVERSION_OFF : 0) *
       Math.max(alone.importCost, alone.exportIncome)
     : 0;
-  const battery: Held | null =
+  const battery: Amount | null =
     withoutBatteryTotal === null
       ? null
       : { value: withoutBatteryTotal - totals.total, half: Math.hypot(aloneOff, meter) };
   const tell = (
     key: MoneyKey,
-    { value, half }: Held,
+    { value, half }: Amount,
     lines: readonly WorkingLine[] = [],
     assumptions: readonly string[] = [],
   ) =>
@@ -218,7 +220,7 @@ function figuresOf(
   };
 }
 
-function lossCost({ accuracy, total }: RangeData, { lossKWh, lostKWhWorth }: MoneyAccount): Held {
+function lossCost({ accuracy, total }: RangeData, { lossKWh, lostKWhWorth }: MoneyAccount): Amount {
   const value = lossKWh! * lostKWhWorth!;
   return {
     value,
@@ -228,11 +230,11 @@ function lossCost({ accuracy, total }: RangeData, { lossKWh, lostKWhWorth }: Mon
 
 /** A saving a year with the scatter of its months, by bootstrap; less than a year is held less surely. */
 function perYear(
-  saving: Held,
+  saving: Amount,
   without: readonly Bill[],
   bills: readonly Bill[],
   days: number,
-): Held & { readonly isWhole: boolean } {
+): Amount & { readonly isWhole: boolean } {
   const value = (saving.value * YEAR_DAYS) / days;
   const isWhole = days >= 360;
   const months = bills.map((bill, b) => ({ days: bill.days, saved: without[b]!.total - bill.total }));

@@ -10,7 +10,7 @@ import { MONEY, type MoneyKey } from './methods.js';
 const DAY_MS = 86_400_000;
 
 /** A value with its half-width. */
-export interface Held {
+export interface Amount {
   readonly value: number;
   readonly half: number;
 }
@@ -18,7 +18,7 @@ export interface Held {
 interface Telling {
   readonly tell: (
     key: MoneyKey,
-    held: Held,
+    held: Amount,
     lines?: readonly WorkingLine[],
     assumptions?: readonly string[],
   ) => Figure;
@@ -31,8 +31,8 @@ export function payback(
   data: RangeData,
   system: System,
   account: MoneyAccount,
-  saving: Held,
-  yearly: (Held & { readonly isWhole: boolean }) | null,
+  saving: Amount,
+  yearly: (Amount & { readonly isWhole: boolean }) | null,
   known: Readonly<Record<string, Figure>>,
   { none, few }: Telling,
 ): Record<string, Figure> {
@@ -160,8 +160,8 @@ export function discountedYears(cost: number, saving: number, discount: number, 
 function paidBack(
   data: RangeData,
   { bills }: MoneyAccount,
-  saving: Held,
-  yearly: Held,
+  saving: Amount,
+  yearly: Amount,
   onMs: number,
   cost: number,
 ): Figure {

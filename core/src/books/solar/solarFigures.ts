@@ -38,10 +38,6 @@ export const SURPLUS: Method = {
   formula: 'solar held back + export that earned nothing',
   source: PRACTICE,
 };
-/** Limits show in no coarser steps. */
-const COARSEST_MS = 3_600_000;
-const TOO_COARSE =
-  'The steps of the log are longer than an hour; limits show only in finer ones. A log of 15 minutes or less would supply it.';
 const UNTOLD =
   'For too many of those hours no neighbouring day shows what a free sun would have given. A longer range, with days on which the battery had room, would supply it.';
 /** A gain is told from what three meters and the inverter's efficiency leave open. */

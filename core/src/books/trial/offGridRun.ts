@@ -1,3 +1,4 @@
+import type { Interval } from '../../model/figure.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { flowColumns } from '../../passes/busColumns.js';
 import { quantile } from '../../statistics/quantile.js';
@@ -147,14 +148,8 @@ export function offGridRun(material: TrialMaterial): TrialOutcome {
   };
 }
 
-interface Held {
-  readonly value: number;
-  readonly low: number;
-  readonly high: number;
-}
-
 /** Bounds that are not alike on both sides, as half-widths of their own. */
-function bounds({ value, low, high }: Held) {
+function bounds({ value, low, high }: Interval) {
   return { half: Math.max(high - value, value - low), least: low, most: high };
 }
 
@@ -230,7 +225,7 @@ function hoursTo(
   rate: number,
   rateHalf: number,
   left: number,
-): Held | null {
+): Interval | null {
   if (left <= 0) return { value: 0, low: 0, high: 0 };
   if (!ahead) {
     if (rate <= 0) return null;
@@ -263,8 +258,8 @@ function goalCharge(
   rateHalf: number,
   hours: number,
   socOff: number,
-): Held {
-  const held = (value: number, low: number, high: number): Held => ({
+): Interval {
+  const held = (value: number, low: number, high: number): Interval => ({
     value: Math.min(1, Math.max(0, value)),
     low: Math.min(1, Math.max(0, low - socOff / 2)),
     high: Math.min(1, Math.max(0, high + socOff / 2)),
@@ -291,8 +286,8 @@ function verdictOf(
   isEmpty: boolean,
   soc: number,
   wanted: number,
-  goal: Held | null,
-  empties: Held | null,
+  goal: Interval | null,
+  empties: Interval | null,
   hasGoal: boolean,
 ) {
   const percent = (share: number) => `${Math.round(100 * share)} %`;

@@ -1,28 +1,8 @@
-import type { Method, Unit } from '../../model/figure.js';
+import { namedFigures } from '../shared/namedFigure.js';
 
-const PRACTICE = 'Common practice, no published source.';
 const GUM = 'Interval after GUM (JCGM 100:2008), 5.1: independent parts, root sum of squares.';
 
-interface Entry {
-  readonly unit: Unit;
-  readonly label: string;
-  readonly meaning: string;
-  readonly method: Method;
-}
-
-const entry = (
-  key: string,
-  unit: Unit,
-  label: string,
-  meaning: string,
-  formula: string,
-  source = PRACTICE,
-): Entry => ({
-  unit,
-  label,
-  meaning,
-  method: { id: `trial.${key}`, formula, source },
-});
+const entry = namedFigures('trial');
 
 /** The figures of trials: what each is called and means, and how it is computed. */
 export const TRIAL_FIGURES = {
