@@ -21,6 +21,14 @@ const clock = z.string().regex(/^([01]\d|2[0-4]):[0-5]\d$/, {
 const month = z.number().int().min(1).max(12);
 const weekday = z.enum(['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun']);
 
+/** A floor of the state of charge that is kept through a part of the day, over the reserve. */
+const reserveWindow = z.looseObject({
+  start: clock,
+  end: clock,
+  reserve: share,
+  months: z.array(month).min(1).optional(),
+});
+
 const battery = z.looseObject({
   modules: z.number().int().min(0).max(10_000).optional(),
   moduleKWh: size.optional(),
@@ -29,6 +37,7 @@ const battery = z.looseObject({
   maxChargeKW: size.optional(),
   maxDischargeKW: size.optional(),
   reserve: share.optional(),
+  reserveWindows: z.array(reserveWindow).optional(),
   cutOff: share.optional(),
   /** Cycles to the end of life at a depth of discharge, as the data sheet has them. */
   cycleLife: z.array(z.looseObject({ depth: share.gt(0), cycles: cycleCount })).optional(),
@@ -67,7 +76,12 @@ const warranty = z.looseObject({
 });
 
 /** When the battery is charged from the grid on purpose, and up to which state of charge. */
-const chargeWindow = z.looseObject({ start: clock, end: clock, toSoc: share.optional() });
+const chargeWindow = z.looseObject({
+  start: clock,
+  end: clock,
+  toSoc: share.optional(),
+  months: z.array(month).min(1).optional(),
+});
 
 /** How the home is built from a date on. Anything left out is not known, and what needs it says so. */
 export const configurationSchema = z.looseObject({

@@ -125,7 +125,7 @@ function ArrayFields({ index }: { readonly index: number }) {
       <button
         type="button"
         className="quiet"
-        onClick={() => append({ name: '', kWp: '', tilt: '', azimuth: '' })}
+        onClick={() => append({ origin: '', name: '', kWp: '', tilt: '', azimuth: '' })}
       >
         Add an array
       </button>
@@ -154,7 +154,11 @@ function WindowFields({ index }: { readonly index: number }) {
           </button>
         </div>
       ))}
-      <button type="button" className="quiet" onClick={() => append({ start: '', end: '', toPct: '' })}>
+      <button
+        type="button"
+        className="quiet"
+        onClick={() => append({ origin: '', start: '', end: '', toPct: '' })}
+      >
         Add a charge window
       </button>
       <span className="ml-3 text-[12px] text-faint">

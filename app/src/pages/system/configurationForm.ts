@@ -19,7 +19,9 @@ const warranty = z.object({
   endCapacityPct: typed(1, 100, 'per cent'),
 });
 
+/** `origin` is the place in the file, from which what the form does not show is kept; empty where it is new. */
 const array = z.object({
+  origin: z.string(),
   name: z.string(),
   kWp: z.string().refine((value) => typedNumber(value) > 0, {
     error: 'Write the size in kWp, for example 4.8.',
@@ -28,7 +30,12 @@ const array = z.object({
   azimuth: typed(0, 360, 'degrees'),
 });
 
-const chargeWindow = z.object({ start: typedClock(), end: typedClock(), toPct: typed(1, 100, 'per cent') });
+const chargeWindow = z.object({
+  origin: z.string(),
+  start: typedClock(),
+  end: typedClock(),
+  toPct: typed(1, 100, 'per cent'),
+});
 
 /** A configuration as its form holds it: text, so that nothing typed is lost while it is not yet right. */
 export const configurationSchema = z.object({
@@ -104,13 +111,19 @@ export function configurationForm(
     grid: one.grid ?? 'connected',
     exportLimitKW: text(one.exportLimitKW),
     hasNoPanels: one.arrays?.length === 0,
-    arrays: arrays.map(({ name, kWp, tilt, azimuth }) => ({
+    arrays: arrays.map(({ name, kWp, tilt, azimuth }, i) => ({
+      origin: String(i),
       name: name ?? '',
       kWp: text(kWp),
       tilt: text(tilt),
       azimuth: text(azimuth),
     })),
-    chargeWindows: chargeWindows.map(({ start, end, toSoc }) => ({ start, end, toPct: percent(toSoc) })),
+    chargeWindows: chargeWindows.map(({ start, end, toSoc }, i) => ({
+      origin: String(i),
+      start,
+      end,
+      toPct: percent(toSoc),
+    })),
     warranty: warrantyForm(one.warranty),
     warrantyOffGrid: warrantyForm(one.warrantyOffGrid),
   };
@@ -164,8 +177,9 @@ export function configurationOf(one: ConfigurationForm, original: System | null,
       one.hasNoPanels && one.arrays.length === 0
         ? []
         : orNone(
-            one.arrays.map(({ name, kWp, tilt, azimuth }) =>
+            one.arrays.map(({ origin, name, kWp, tilt, azimuth }) =>
               known({
+                ...(origin === '' ? undefined : before?.arrays?.[Number(origin)]),
                 name: name.trim() || undefined,
                 kWp: number(kWp),
                 tilt: number(tilt),
@@ -176,8 +190,13 @@ export function configurationOf(one: ConfigurationForm, original: System | null,
     chargeWindows: orNone(
       one.chargeWindows
         .filter(({ start, end }) => start !== '' && end !== '')
-        .map(({ start, end, toPct }) =>
-          known({ start: padded(start), end: padded(end), toSoc: share(toPct) }),
+        .map(({ origin, start, end, toPct }) =>
+          known({
+            ...(origin === '' ? undefined : before?.chargeWindows?.[Number(origin)]),
+            start: padded(start),
+            end: padded(end),
+            toSoc: share(toPct),
+          }),
         ),
     ),
     warranty: warrantyOf(one.warranty),

@@ -86,7 +86,7 @@ export function systemOf(form: SystemForm, original: System | null): unknown {
     latitude: number(form.latitude),
     longitude: number(form.longitude),
     configurations: form.configurations.map((one) => configurationOf(one, original, form.timeZone)),
-    tariffs: form.tariffs.length > 0 ? form.tariffs.map(tariffOf) : undefined,
+    tariffs: form.tariffs.length > 0 ? form.tariffs.map((one) => tariffOf(one, original)) : undefined,
     accuracy: known({
       solar: share(accuracy.solar),
       load: share(accuracy.load),

@@ -12,7 +12,9 @@ const DAY_SETS = {
   weekend: ['sat', 'sun'],
 } as const satisfies Record<string, Rate['days']>;
 
+/** `origin` is the place in the file, from which what the form does not show is kept; empty where it is new. */
 const rate = z.object({
+  origin: z.string(),
   rate: z.string().refine((value) => !Number.isNaN(typedNumber(value)), {
     error: 'Write the price of a kWh, for example 0.21.',
   }),
@@ -23,6 +25,7 @@ const rate = z.object({
 
 /** A tariff as its form holds it: prices from a date on, later lines over earlier ones where they apply. */
 export const tariffSchema = z.object({
+  origin: z.string(),
   from: z.string().regex(/^\d{4}-\d\d-\d\d$/, { error: 'Choose the day from which these prices hold.' }),
   standing: typed(0, 1000, 'a price a day'),
   import: z.array(rate),
@@ -32,42 +35,62 @@ export const tariffSchema = z.object({
 export type TariffForm = z.infer<typeof tariffSchema>;
 export type RateForm = z.infer<typeof rate>;
 
-export const NEW_RATE: RateForm = { rate: '', days: 'all', start: '', end: '' };
+export const NEW_RATE: RateForm = { origin: '', rate: '', days: 'all', start: '', end: '' };
 
 /** A tariff to begin with: like the one before it, or one price for all hours. */
 export function nextTariff(before: TariffForm | undefined): TariffForm {
-  return before ? { ...before, from: '' } : { from: '', standing: '', import: [NEW_RATE], export: [] };
+  return before
+    ? { ...before, from: '' }
+    : { origin: '', from: '', standing: '', import: [NEW_RATE], export: [] };
 }
 
 /** The form of a tariff. */
-export function tariffForm({
-  from,
-  standingPerDay,
-  import: bought = [],
-  export: sold = [],
-}: Tariff): TariffForm {
-  const rateForm = ({ rate: price, days, start, end }: Rate): RateForm => ({
+export function tariffForm(
+  { from, standingPerDay, import: bought = [], export: sold = [] }: Tariff,
+  index: number,
+): TariffForm {
+  const rateForm = ({ rate: price, days, start, end }: Rate, i: number): RateForm => ({
+    origin: String(i),
     rate: text(price),
-    days: (['week', 'weekend'] as const).find((set) => DAY_SETS[set].join() === days?.join()) ?? 'all',
+    days: daySetOf(days),
     start: start ?? '',
     end: end ?? '',
   });
-  return { from, standing: text(standingPerDay), import: bought.map(rateForm), export: sold.map(rateForm) };
+  return {
+    origin: String(index),
+    from,
+    standing: text(standingPerDay),
+    import: bought.map(rateForm),
+    export: sold.map(rateForm),
+  };
 }
 
-/** The tariff a form describes. */
-export function tariffOf({ from, standing, import: bought, export: sold }: TariffForm): unknown {
-  const rateOf = ({ rate: price, days, start, end }: RateForm) =>
-    known({
+function daySetOf(days: Rate['days']): RateForm['days'] {
+  return (['week', 'weekend'] as const).find((set) => DAY_SETS[set].join() === days?.join()) ?? 'all';
+}
+
+/** The tariff a form describes, with what the form does not show from the original. */
+export function tariffOf(
+  { origin, from, standing, import: bought, export: sold }: TariffForm,
+  original: System | null,
+): unknown {
+  const before = origin === '' ? undefined : original?.tariffs?.[Number(origin)];
+  const rateOf = ({ origin: at, rate: price, days, start, end }: RateForm, was: Rate[] | undefined) => {
+    const own = at === '' ? undefined : was?.[Number(at)];
+    return known({
+      ...own,
       rate: number(price),
-      days: days === 'all' ? undefined : [...DAY_SETS[days]],
+      // Other sets of days than the form's are kept while its own choice is left alone.
+      days: own && daySetOf(own.days) === days ? own.days : days === 'all' ? undefined : [...DAY_SETS[days]],
       start: start === '' ? undefined : start.padStart(5, '0'),
       end: end === '' ? undefined : end.padStart(5, '0'),
     });
+  };
   return known({
+    ...before,
     from,
     standingPerDay: number(standing),
-    import: bought.map(rateOf),
-    export: sold.length > 0 ? sold.map(rateOf) : undefined,
+    import: bought.map((one) => rateOf(one, before?.import)),
+    export: sold.length > 0 ? sold.map((one) => rateOf(one, before?.export)) : undefined,
   });
 }

@@ -54,8 +54,6 @@ export function modelHome(data: RangeData): ModelHome | null {
   const arraysW = arrays.every(({ inverterKW }) => inverterKW !== undefined)
     ? arrays.reduce((sum, { inverterKW }) => sum + 1000 * inverterKW!, 0) || Infinity
     : Infinity;
-  const extra = described?.battery as
-    { reserveWindows?: { start: string; end: string; reserve: number; months?: number[] }[] } | undefined;
   return {
     coupling,
     hasGrid,
@@ -81,19 +79,16 @@ export function modelHome(data: RangeData): ModelHome | null {
     gridChargeLimitW: Infinity,
     trickleW: data.total.busS > 0 ? (3600 * data.total.trickleBus) / data.total.busS : 0,
     windows: described?.chargeWindows
-      ? described.chargeWindows.map(({ start, end, toSoc, ...more }) => ({
+      ? described.chargeWindows.map(({ start, end, toSoc = 1, months = null }) => ({
           start,
           end,
-          toSoc: toSoc ?? 1,
-          months: (more as { months?: number[] }).months ?? null,
+          toSoc,
+          months,
         }))
       : inferredWindows(data),
-    reserveWindows: (extra?.reserveWindows ?? []).map(({ start, end, reserve, months }) => ({
-      start,
-      end,
-      reserve,
-      months: months ?? null,
-    })),
+    reserveWindows: (described?.battery?.reserveWindows ?? []).map(
+      ({ start, end, reserve, months = null }) => ({ start, end, reserve, months }),
+    ),
     strategy: 'self-use',
     capacityOff: storage.capacityOff,
   };

@@ -59,6 +59,7 @@ export interface Model {
 export interface Modelled {
   readonly home: ModelHome;
   readonly load: Float64Array;
+  readonly sun: Float64Array;
   readonly run: ModelRun;
   readonly prices: PriceSeries | null;
 }
@@ -108,6 +109,7 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
     return {
       home: own,
       load: used,
+      sun,
       prices: priced,
       run: modelRun(own, {
         ...inputs,
@@ -124,11 +126,12 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
 }
 
 /** What a run comes to; NaN where it cannot be told. */
-export function valuesOf({ data, starts, inputs }: Model, { home, load, run, prices }: Modelled): Values {
+export function valuesOf({ data, starts, inputs }: Model, modelled: Modelled): Values {
   const { log } = data;
+  const { home, load, run, prices } = modelled;
   const { loadKWh } = run;
   const own = home.hasGrid ? 1 - run.gridToLoadKWh / loadKWh : 1 - run.unservedKWh / loadKWh;
-  const outage = starts ? survival(starts, home, run, load, inputs) : null;
+  const outage = starts ? survival(starts, modelled, inputs) : null;
   const bill =
     prices && home.hasGrid ? totalsOf(drawnBills(log, prices, run.importW, run.exportW)).total : NaN;
   const without =
@@ -168,10 +171,8 @@ export function valuesOf({ data, starts, inputs }: Model, { home, load, run, pri
 
 function survival(
   starts: Starts,
-  home: ModelHome,
-  run: ModelRun,
-  load: Float64Array,
-  { startMs }: ModelInputs,
+  { home, load, sun, run }: Modelled,
+  { startMs, solar }: ModelInputs,
 ): readonly [number, number] {
   if (home.fullWh === 0) return [0, 0];
   const skip = Math.round((starts.startMs - startMs) / starts.stepMs);
@@ -181,6 +182,8 @@ function survival(
     {
       ...starts,
       load: part(load),
+      // What the arrays made as logged, with what the change adds to it or takes away.
+      solar: starts.solar.map((watts, i) => Math.max(0, watts + sun[skip + i]! - solar[skip + i]!)),
       soc: part(run.soc),
       storage: {
         ...starts.storage,

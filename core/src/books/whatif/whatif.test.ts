@@ -5,6 +5,7 @@ import { prepare } from '../../passes/prepare.js';
 import { report } from '../../report/report.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import { simulatedSun, type SunTruth } from '../../testing/sun.js';
+import { parseSystem } from '../../system/parse.js';
 import type { System } from '../../system/schema.js';
 import type { ModelHome } from './modelHome.js';
 import { modelRun, type ModelInputs } from './modelRun.js';
@@ -269,6 +270,29 @@ describe('scenarios', () => {
     }
   });
 
+  test('with no sun an outage is survived no more often, with twice of it no less', () => {
+    const share = (change: Change) => run(change).scenarios[0]!.figures['outage.survive.24h']!.value!;
+    const [none, as, twice] = [share({ noSolar: true }), share({}), share({ arraysScale: { all: 2 } })];
+    expect(none).toBeLessThan(as);
+    expect(twice).toBeGreaterThan(as);
+  });
+
+  test('floors by the time of day are read from the system file', () => {
+    const floor = { start: '00:00', end: '08:00', reserve: 0.4, months: [1] };
+    const [configuration] = prepared.system.configurations!;
+    const system = {
+      ...prepared.system,
+      configurations: [
+        { ...configuration!, battery: { ...configuration!.battery, reserveWindows: [floor] } },
+      ],
+    };
+    const read = parseSystem(JSON.stringify(system), 's.json');
+    expect(read.configurations![0]!.battery!.reserveWindows).toEqual([floor]);
+    const wrong = { ...floor, reserve: 40 };
+    system.configurations[0]!.battery.reserveWindows = [wrong];
+    expect(() => parseSystem(JSON.stringify(system), 's.json')).toThrow(/reserveWindows\[0\]\.reserve/);
+  });
+
   test('what a home cannot mean is told with its key', () => {
     const parse = (change: object) => () =>
       parseScenario(JSON.stringify({ schema: 'long-tally/scenario@1', change }), 's.json');
@@ -278,7 +302,10 @@ describe('scenarios', () => {
     expect(parse({ chargeWindows: [{ start: '23:00' }] })).toThrow(/chargeWindows\[0\]\.end/);
     expect(parse({ battery: { reserve: 0.1, cutOff: 0.2 } })).toThrow(/no lower than the cut-off/);
     expect(() => run({ removeLoads: ['pool'] })).toThrow(/No part of the load is logged by the name "pool"/);
-    expect(() => run({ arraysScale: { barn: 2 } })).toThrow(/no array "barn"/);
+    expect(() => run({ arraysScale: { barn: 2 } })).toThrow(
+      /Scenario ".*key change\.arraysScale\.barn: There is no array "barn"/,
+    );
+
     expect(() =>
       whatif(prepared, range, figures, [], { key: 'battery.colour', tells: 'energies', values: [1] }),
     ).toThrow(/cannot be swept/);

@@ -13,6 +13,7 @@ import {
   type Model,
   type Values,
   type WhatifKey,
+  type Modelled,
 } from './scenarioValues.js';
 
 /** A difference is held to this share of it, and to this share of the load. */
@@ -93,7 +94,11 @@ export function whatif(
     figuresOf(model, values, baseValues, logged, change);
   const swept = sweep ? sweep.values.map((at) => ({ at, change: changeAt(sweep.key, at) })) : [];
   const swiftly = sweep?.tells === 'energies' ? { ...model, starts: null } : model;
-  const runs = swept.map(({ at, change }) => ({ at, values: valuesOf(swiftly, model.run(change)), change }));
+  const runs = swept.map(({ at, change }) => ({
+    at,
+    values: valuesOf(swiftly, runNamed(`${sweep!.key}=${at}`, model, change)),
+    change,
+  }));
   return {
     schema: 'long-tally/whatif@1',
     base: {
@@ -109,12 +114,22 @@ export function whatif(
     },
     scenarios: scenarios.map(({ name, change }) => ({
       name,
-      figures: told(valuesOf(model, model.run(change)), change),
+      figures: told(valuesOf(model, runNamed(`Scenario "${name}"`, model, change)), change),
       change,
     })),
     sweep: runs.map(({ at, values, change }) => ({ at, figures: told(values, change) })),
     knee: kneeOf(sweep?.key ?? '', runs),
   };
+}
+
+/** A run of a change; where it names a part that the home has not, the error says in which scenario. */
+function runNamed(where: string, model: Model, change: Change): Modelled {
+  try {
+    return model.run(change);
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    throw new InputError(error.problems.map((problem) => ({ ...problem, where })));
+  }
 }
 
 const PER_LOAD: readonly WhatifKey[] = [
