@@ -197,6 +197,84 @@ test('legs and loads logged by name are told at the peaks, and can be chosen to 
   await expectAccessible(page);
 });
 
+test('a stop of the output is told with its cause, and the sun that was not made beside it', async ({
+  page,
+}) => {
+  const folder = mkdtempSync(join(tmpdir(), 'stops-'));
+  const system = join(folder, 'home.json');
+  writeFileSync(
+    system,
+    JSON.stringify({
+      schema: 'long-tally/system@1',
+      name: 'Ridge',
+      timeZone: 'Europe/Lisbon',
+      latitude: 38.7,
+      longitude: -9.1,
+      configurations: [
+        {
+          from: '2024-01-01T00:00:00Z',
+          battery: { modules: 3, moduleKWh: 5, usableShare: 1, cutOff: 0.05 },
+          inverter: { continuousKW: 5, batteryOnlyKW: 5 },
+          coupling: 'ac',
+          grid: 'none',
+          arrays: [{ kWp: 6 }],
+        },
+      ],
+    }),
+  );
+  // Invented: 900 W all along and 6.2 kW once; the sun by its height over flat panels, let in until the battery is full.
+  const radians = Math.PI / 180;
+  const [latitude, declination] = [38.7 * radians, 22.5 * radians];
+  let heldBack = 0;
+  const rows: string[] = [];
+  let wh = 10_000;
+  for (let i = 0; i < 20 * 288; i++) {
+    const [day, hour] = [Math.floor(i / 288), (i % 288) / 12];
+    const overload = day === 4 && i % 288 === 240;
+    const isOff = day === 4 && i % 288 > 240 && i % 288 <= 246;
+    const load = isOff ? 0 : overload ? 6200 : 900;
+    const sky =
+      4000 *
+      Math.max(
+        0,
+        Math.sin(latitude) * Math.sin(declination) +
+          Math.cos(latitude) * Math.cos(declination) * Math.cos(15 * (hour - 12.6) * radians),
+      );
+    const room = (15_000 - wh) * 12;
+    const solar = isOff ? 0 : Math.min(sky, load + room);
+    rows.push(
+      `${new Date(Date.UTC(2024, 5, 1) + i * 300_000).toISOString()},${solar.toFixed(0)},${load},${(load - solar).toFixed(0)},${(wh / 150).toFixed(1)}`,
+    );
+    wh += (solar - load) / 12;
+    heldBack += (sky - solar) / 12_000;
+  }
+  const log = join(folder, 'ridge.csv');
+  writeFileSync(log, `time,solar_w,load_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
+  await page.goto('/new');
+  await page.getByLabel(/system file/).setInputFiles(system);
+  await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+  await bringLogs(page, log);
+  await page.getByRole('link', { name: 'Outages', exact: true }).click();
+  const stops = page.getByRole('region', { name: 'Overloads and stops' });
+  await expect(stops).toBeVisible();
+  await page.keyboard.press('a');
+  const row = stops.getByRole('row', { name: /stopped the load above the limit of 5\.00 kW 6\.20/ });
+  await expect(row).toContainText('30 min');
+  await expect(page.getByRole('button', { name: /^Stops of the output/ })).toContainText('1');
+  const notMade = page.getByRole('region', { name: 'Solar not made' });
+  await expect(notMade).toContainText('battery full, without the grid');
+  const [, low, high] = /About \d+ kWh of solar \((\d+) to (\d+)\)/.exec(
+    await page.getByRole('complementary').last().innerText(),
+  )!;
+  expect(Number(low)).toBeLessThan(heldBack);
+  expect(Number(high)).toBeGreaterThan(heldBack);
+  await expectAccessible(page);
+  // From the row into its day, by key.
+  await row.getByRole('link').focus();
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/day\/2024-06-05/);
+});
+
 test('a test written into the journal makes a planned run of an outage, and the journal is saved as a file', async ({
   page,
 }) => {

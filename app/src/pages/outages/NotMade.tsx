@@ -6,7 +6,7 @@ const CAUSES = {
   full: 'battery full, nothing sold',
   'export-limit': 'at the export limit',
   frequency: 'frequency raised',
-  island: 'in an island',
+  island: 'battery full, without the grid',
 } as const;
 type Cause = keyof typeof CAUSES;
 const ORDER = Object.keys(CAUSES) as Cause[];
@@ -15,7 +15,7 @@ const ORDER = Object.keys(CAUSES) as Cause[];
 export function NotMade({ sun }: { readonly sun: OutagesView['sun'] }) {
   const months = sun.months.filter(({ causes }) => ORDER.some((cause) => (causes[cause]?.wh ?? 0) >= 500));
   const shown = ORDER.filter((cause) => months.some(({ causes }) => causes[cause]));
-  const reason = sun.figures['solar.clipped']?.reason;
+  const reason = sun.figures['solar.heldBack']?.reason ?? sun.figures['solar.clipped']?.reason;
   return (
     <section aria-label="Solar not made" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">Solar not made</h2>

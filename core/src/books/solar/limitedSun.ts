@@ -62,7 +62,7 @@ export function limitedSun(
   const isSold = !!grid && grid.some((watts) => watts < -2 * UNUSED_W);
   let [dcGainWh, gained, canTellGain] = [0, 0, false];
   let noClipping: string | null =
-    'Neither the inverter’s rating is described nor does solar show a flat top; the System view takes the rating.';
+    'No rating is described that solar meets, and solar shows no flat top. The inverter’s rating, or inverterKW of arrays with an inverter of their own, in the system file would supply it.';
   if (!solar) return { codes, fromCell, dcGainWh: NaN, gainH: 0, noClipping };
   const isDown = downCells(log, outages);
   for (const configuration of configurations) {

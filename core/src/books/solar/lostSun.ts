@@ -6,12 +6,14 @@ import { offsetAt, zoneOf } from '../../time/zone.js';
 import { clearSky } from './clearSky.js';
 import { inverterEfficiency } from '../shared/inverterEfficiency.js';
 import { limitedSun, LIMITS, type LimitedSun, type SunLimit } from './limitedSun.js';
-import { unlimitedSun } from './unlimitedSun.js';
+import { unlimitedSun, type UnlimitedSun } from './unlimitedSun.js';
 
 const DAY_MS = 86_400_000;
 const SLOT_MS = 15 * 60_000;
 /** A model of the sky is not held to be nearer than this. */
 const LEAST_BIAS = 0.03;
+/** Nor, where no free day tried it, than this. */
+const UNTRIED_BIAS = 0.12;
 /** Hours for which nothing tells may be so large a part of all. */
 const MOST_UNTOLD = 0.3;
 /** A slot of which less than this share is known in freedom says nothing of it. */
@@ -178,7 +180,7 @@ const tally = (): Tally => ({ wh: 0, could: 0, squares: 0, hours: 0, untoldH: 0 
 /** Days err by themselves, the model of the sky all along; null where too many hours cannot be told. */
 function told(
   { wh, could, squares, hours, untoldH }: Tally,
-  { bias, deviation }: { readonly bias: number; readonly deviation: number },
+  { bias, deviation, isTried }: UnlimitedSun,
   gain: number,
 ): LostEnergy | null {
   if (untoldH > MOST_UNTOLD * hours) return null;
@@ -186,7 +188,7 @@ function told(
   const value = wh * more;
   const half = Math.hypot(
     1.96 * deviation * Math.sqrt(squares),
-    (LEAST_BIAS + Math.abs(bias) / 2) * could,
+    ((isTried ? LEAST_BIAS : UNTRIED_BIAS) + Math.abs(bias) / 2) * could,
     gain * wh,
     value - wh,
   );

@@ -19,6 +19,8 @@ const BRIGHTEST = 1.25;
 const STRONGEST_BEND = 1.5;
 /** Below this share of the shape's highest the sun is too low to tell anything. */
 const LOW = 0.05;
+/** With fewer tried days nothing is known of how far the whole estimate lies off. */
+const LEAST_TRIED = 5;
 /** So many days are tried for how far the estimate lies off. */
 const MOST_TRIALS = 60;
 
@@ -43,6 +45,8 @@ export interface UnlimitedSun {
   /** Relative error of the energy of one day's limited slots, as tried on days that were free: bias and standard deviation. */
   readonly bias: number;
   readonly deviation: number;
+  /** False where hardly a day was free in the same slots: their course rests on the clear sky alone. */
+  readonly isTried: boolean;
   /** Limited slots for which nothing tells. */
   readonly untold: number;
 }
@@ -74,8 +78,9 @@ export function unlimitedSun(table: SunTable): UnlimitedSun {
   }
   const sorted = Float64Array.from(errors).sort();
   const middle = sorted.length > 0 ? quantile(sorted, 0.5) : 0;
-  const spread = sorted.length > 4 ? (quantile(sorted, 0.84) - quantile(sorted, 0.16)) / 2 : 0.15;
-  return { watts, bias: middle, deviation: spread, untold };
+  const isTried = sorted.length >= LEAST_TRIED;
+  const spread = isTried ? (quantile(sorted, 0.84) - quantile(sorted, 0.16)) / 2 : 0.15;
+  return { watts, bias: middle, deviation: spread, isTried, untold };
 }
 
 /** The shape of a day by slot, W at the brightness of a usual day; NaN where too few days tell. Null where none does. */
