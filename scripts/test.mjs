@@ -8,22 +8,30 @@ const isLong = process.argv.includes('--long');
 const results = mkdtempSync(join(tmpdir(), 'long-tally-'));
 let passed = 0;
 let failed = 0;
+/** Names of what failed, told again at the end, where a long output still shows them. */
+const failures = [];
 
 /** Runs one step and counts it as one test when it does not count its own. */
 function step(name, program, args, count) {
   console.log(`\n== ${name}`);
   const env = { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, 'browser.json') };
   const { status } = spawnSync(program, args, { cwd: root, stdio: 'inherit', env });
-  const [good, bad] = count ? count() : status === 0 ? [1, 0] : [0, 1];
+  const [good, bad, names = []] = count ? count() : status === 0 ? [1, 0] : [0, 1];
   passed += good;
   failed += bad || (status === 0 ? 0 : 1);
+  if (bad || status !== 0) failures.push(name, ...names.map((text) => `  ${text}`));
 }
 
 function unitCount() {
-  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites } = JSON.parse(
+  const { numPassedTests, numFailedTests, numRuntimeErrorTestSuites, testResults } = JSON.parse(
     readFileSync(join(results, 'unit.json'), 'utf8'),
   );
-  return [numPassedTests, numFailedTests + numRuntimeErrorTestSuites];
+  const failing = testResults.filter(({ status }) => status === 'failed');
+  return [
+    numPassedTests,
+    numFailedTests + numRuntimeErrorTestSuites,
+    failing.map(({ message }) => message.slice(0, 3000)),
+  ];
 }
 
 function browserCount() {
@@ -64,5 +72,6 @@ step('spoilt files', process.execPath, [
 console.log('\n== build');
 build();
 step('browser tests', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], safely(browserCount));
+if (failures.length > 0) console.log(`\n== failed\n${failures.join('\n')}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);
