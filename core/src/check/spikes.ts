@@ -40,12 +40,15 @@ function spikesOf(values: Float64Array): [from: number, to: number][] {
   if (sizes.length < 100) return [];
   const top = quantile(sizes, 0.995);
   const limit = Math.max(LEAST_W, ABOVE_TOP * top);
-  const isSentinel = (size: number) => SENTINELS.has(size) && size > ABOVE_TOP_SENTINEL * top;
+  const least = Math.min(limit, ABOVE_TOP_SENTINEL * top);
   const spikes: [number, number][] = [];
   for (let i = 0; i < values.length; i++) {
     const size = Math.abs(values[i]!);
-    if (isSentinel(size) && size <= limit) spikes.push([i, i + 1]);
-    if (!(size > limit)) continue;
+    if (!(size > least)) continue;
+    if (size <= limit) {
+      if (SENTINELS.has(size)) spikes.push([i, i + 1]);
+      continue;
+    }
     let to = i + 1;
     while (to < values.length && Math.abs(values[to]!) > limit) to++;
     let around = 0;

@@ -140,20 +140,20 @@ function nightFinding(
 ): Finding | null {
   let wh = 0;
   const stretches: [number, number][] = [];
-  let day = NaN;
-  let half = 0;
-  let noonMs = 0;
+  let [nextDayMs, sunriseMs, sunsetMs] = [-Infinity, 0, 0];
   for (let i = 0; i < values.length; i++) {
     if (!(values[i]! > NIGHT_W)) continue;
     const ms = log.startMs + i * log.stepMs;
-    const solarDay = Math.floor((ms + (longitude / 15) * HOUR_MS) / (24 * HOUR_MS));
-    if (solarDay !== day) {
-      day = solarDay;
-      noonMs = day * 24 * HOUR_MS + 12 * HOUR_MS - (longitude / 15) * HOUR_MS;
-      half = halfDayH(noonMs, latitude) * HOUR_MS;
+    if (ms >= nextDayMs) {
+      const solarDay = Math.floor((ms + (longitude / 15) * HOUR_MS) / (24 * HOUR_MS));
+      const noonMs = solarDay * 24 * HOUR_MS + 12 * HOUR_MS - (longitude / 15) * HOUR_MS;
+      // Half an hour of twilight and of a logger's delay beyond the geometric day.
+      const halfMs = (halfDayH(noonMs, latitude) + 1.2) * HOUR_MS;
+      nextDayMs = noonMs + 12 * HOUR_MS;
+      [sunriseMs, sunsetMs] = [noonMs - halfMs, noonMs + halfMs];
     }
-    // Half an hour of twilight and of a logger's delay beyond the geometric day.
-    if (Math.abs(ms + log.stepMs / 2 - noonMs) <= half + 1.2 * HOUR_MS) continue;
+    const middleMs = ms + log.stepMs / 2;
+    if (middleMs >= sunriseMs && middleMs <= sunsetMs) continue;
     wh += (values[i]! * log.stepMs) / HOUR_MS;
     const last = stretches.at(-1);
     if (last && ms - last[1] <= 2 * log.stepMs) last[1] = ms + log.stepMs;

@@ -1,3 +1,4 @@
+import { bisector } from 'd3-array';
 import type { Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
@@ -40,12 +41,14 @@ export function within<T extends Range>(items: readonly T[], { fromMs, toMs }: R
   return items.filter((item) => item.fromMs >= fromMs && item.toMs <= toMs);
 }
 
-/** What happens at an instant within a range. */
+const byTime = bisector(({ atMs }: { readonly atMs: number }) => atMs);
+
+/** What happens at an instant within a range, of items in order of time. */
 export function happening<T extends { readonly atMs: number }>(
   items: readonly T[],
   { fromMs, toMs }: Range,
 ): T[] {
-  return items.filter(({ atMs }) => atMs >= fromMs && atMs < toMs);
+  return items.slice(byTime.left(items, fromMs), byTime.left(items, toMs));
 }
 
 /**

@@ -26,7 +26,8 @@ export function rainflow(points: ArrayLike<number>): RainflowCycle[] {
   for (let i = 0; i < points.length; i++) {
     open.push(i);
     while (open.length >= 3) {
-      const [a, b, c] = open.slice(-3) as [number, number, number];
+      const last = open.length - 1;
+      const [a, b, c] = [open[last - 2]!, open[last - 1]!, open[last]!];
       if (Math.abs(points[c]! - points[b]!) < Math.abs(points[b]! - points[a]!)) break;
       if (open.length === 3) {
         take(a, b, 0.5);

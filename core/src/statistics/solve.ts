@@ -12,14 +12,17 @@ export function solve(
   weights: readonly number[],
 ): number[] | null {
   const p = rows[0]?.length ?? 0;
-  const m = Array.from({ length: p }, () => new Array<number>(p + 1).fill(0));
-  rows.forEach((row, i) => {
+  const m = Array.from({ length: p }, () => new Float64Array(p + 1));
+  for (let i = 0; i < rows.length; i++) {
+    const row = rows[i]!;
     const w = weights[i]! ** 2;
     for (let a = 0; a < p; a++) {
-      for (let b = 0; b < p; b++) m[a]![b]! += w * row[a]! * row[b]!;
-      m[a]![p]! += w * row[a]! * values[i]!;
+      const into = m[a]!;
+      const own = w * row[a]!;
+      for (let b = 0; b < p; b++) into[b]! += own * row[b]!;
+      into[p]! += own * values[i]!;
     }
-  });
+  }
   const size = Math.max(...m.map((row, a) => Math.abs(row[a]!)));
   for (let a = 0; a < p; a++) {
     let pivot = a;

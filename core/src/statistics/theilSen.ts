@@ -19,9 +19,13 @@ export interface TheilSen extends MedianLine {
 export function pairSlopes(x: Float64Array, y: Float64Array): Float64Array {
   const slopes = new Float64Array((x.length * (x.length - 1)) / 2);
   let count = 0;
-  for (let i = 0; i < x.length; i++)
-    for (let j = i + 1; j < x.length; j++)
-      if (x[i] !== x[j]) slopes[count++] = (y[j]! - y[i]!) / (x[j]! - x[i]!);
+  for (let i = 0; i < x.length; i++) {
+    const [x0, y0] = [x[i]!, y[i]!];
+    for (let j = i + 1; j < x.length; j++) {
+      const run = x[j]! - x0;
+      if (run !== 0) slopes[count++] = (y[j]! - y0) / run;
+    }
+  }
   return slopes.subarray(0, count);
 }
 

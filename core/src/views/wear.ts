@@ -12,7 +12,7 @@ import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import type { Range } from '../model/range.js';
 import { ageAt, configurationAt } from '../system/configuration.js';
 import type { RangeData } from '../passes/rangeData.js';
-import { damageOf, lifeOf, socCycles, type LifePoint } from '../books/wear/cycles.js';
+import { damageBy, lifeOf, socCycles, type LifePoint } from '../books/wear/cycles.js';
 import { warrantyState, type Clock } from '../books/wear/warrantyState.js';
 import { YEAR_MS } from '../time/days.js';
 
@@ -130,10 +130,11 @@ function usedADay({ history, range }: RangeData): number | null {
 
 function depthsOf(data: RangeData): WearView['depths'] {
   const bins = Array.from({ length: DEPTH_BINS }, (_, k) => ({ from: k / DEPTH_BINS, count: 0, damage: 0 }));
+  const damageOf = damageBy(data.configurations);
   for (const cycle of socCycles(data.turningPoints)) {
     const bin = bins[Math.min(DEPTH_BINS - 1, Math.floor(cycle.depth * DEPTH_BINS))]!;
     bin.count += cycle.count;
-    bin.damage += damageOf(cycle, data.configurations);
+    bin.damage += damageOf(cycle);
   }
   return bins;
 }

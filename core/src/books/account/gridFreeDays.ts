@@ -42,9 +42,15 @@ function daysWithin(
   energyWh: (day: DaySums) => number,
   halfWh: (day: DaySums) => number,
 ) {
-  const count = (shift: -1 | 0 | 1) =>
-    days.filter((day) => energyWh(day) + shift * halfWh(day) <= GRID_FREE_WH).length;
-  return { value: count(0), low: count(1), high: count(-1) };
+  let [value, low, high] = [0, 0, 0];
+  for (const day of days) {
+    const wh = energyWh(day);
+    const half = halfWh(day);
+    if (wh <= GRID_FREE_WH) value++;
+    if (wh + half <= GRID_FREE_WH) low++;
+    if (wh - half <= GRID_FREE_WH) high++;
+  }
+  return { value, low, high };
 }
 
 function gridFree(data: RangeData): Record<string, Figure> {
@@ -59,7 +65,8 @@ function gridFree(data: RangeData): Record<string, Figure> {
   const gain = data.accuracy.grid;
   const zeroWh = zeroOf(data, 'grid') / 3600;
   const digitWh = (channelOf(data, 'grid')?.counter?.digitWh ?? 0) / 2;
-  const half = (wh: number, seconds: number) => Math.hypot(gain * wh, zeroWh * seconds, wh > 0 ? digitWh : 0);
+  const half = (wh: number, seconds: number) =>
+    Math.sqrt((gain * wh) ** 2 + (zeroWh * seconds) ** 2 + (wh > 0 ? digitWh ** 2 : 0));
   const own = daysWithin(
     days,
     ({ importWh }) => importWh,

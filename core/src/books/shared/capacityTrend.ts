@@ -70,8 +70,10 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
   const years = (estimates.at(-1)!.atMs - estimates[0]!.atMs) / YEAR_MS;
   const season = seasonOf(blocks, years);
   const reason = refusal(estimates.length, years, season);
-  const own = reason === null ? lineOf(blocks, season) : levelOf(blocks);
-  const drawn = resampled(blocks, (some) => (reason === null ? lineOf(some, season) : levelOf(some)));
+  const points = blocks.map((block) => pointOf(block, season));
+  const fitted = reason === null ? lineOf : levelOf;
+  const own = fitted(points);
+  const drawn = resampled(points, fitted);
   // Few months draw too narrow a circle around themselves; this is what Student's factor makes of it.
   const free = Math.max(1, blocks.length - (reason === null ? PARAMETERS[season] + 2 : 1));
   const wider = 1.1 * Math.sqrt(blocks.length / free) * (1 + 1.2 / free);
@@ -90,17 +92,17 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
       high: value + Math.hypot(steps, wider * Math.max(0, quantile(values, 0.975) - value)),
     };
   };
-  const rank = reason === null ? rankInterval(blocks, season) : null;
-  const fit = reason === null ? seasonFit(blocks, season) : null;
+  const rank = reason === null ? rankInterval(points) : null;
+  const fit = reason === null ? seasonFit(points) : null;
   return {
-    seasonal: (x, temperature) => (fit ? seasonalAt(fit, season, x, temperature) : 0),
+    seasonal: (x, temperature) => (fit ? seasonalAt(fit, terms(season, x, temperature)) : 0),
     blocks,
     season,
     level: bounded(({ level }) => level),
     slope: reason === null ? bounded(slopeOf) : null,
     reason,
     rank,
-    p: reason === null ? mannKendall(...adjusted(blocks, season)) : null,
+    p: reason === null ? mannKendall(...adjusted(points)) : null,
     years,
     lineAt: (x) => bounded(({ level, slope }) => level + slope * x),
   };
@@ -164,8 +166,19 @@ interface Line {
   readonly slope: number;
 }
 
-function levelOf(blocks: readonly Block[]): Line {
-  const recent = blocks.filter(({ x }) => x > blocks.at(-1)!.x - 0.25);
+/** A block with what it enters the fits by. */
+interface Point extends Pick<Block, 'x' | 'wh'> {
+  /** 1, x, and the terms of the season. */
+  readonly row: readonly number[];
+  readonly weight: number;
+}
+
+function pointOf({ x, wh, temperature, count }: Block, season: Season): Point {
+  return { x, wh, row: [1, x, ...terms(season, x, temperature)], weight: Math.sqrt(count) };
+}
+
+function levelOf(points: readonly Point[]): Line {
+  const recent = points.filter(({ x }) => x > points.at(-1)!.x - 0.25);
   return { level: quantile(Float64Array.from(recent, ({ wh }) => wh).sort(), 0.5), slope: 0 };
 }
 
@@ -174,50 +187,55 @@ function terms(season: Season, x: number, temperature: number): readonly number[
   return season === 'calendar' ? [Math.sin(2 * Math.PI * x), Math.cos(2 * Math.PI * x)] : [];
 }
 
-/** What season or temperature adds, by least squares beside a line in time; null where the blocks do not tell. */
-function seasonFit(blocks: readonly Block[], season: Season): number[] | null {
+/** What season or temperature adds, by least squares beside a line in time; null where the points do not tell. */
+function seasonFit(points: readonly Point[]): number[] | null {
   return solve(
-    blocks.map(({ x, temperature }) => [1, x, ...terms(season, x, temperature)]),
-    blocks.map(({ wh }) => wh),
-    blocks.map(({ count }) => Math.sqrt(count)),
+    points.map(({ row }) => row),
+    points.map(({ wh }) => wh),
+    points.map(({ weight }) => weight),
   );
 }
 
-function seasonalAt(fit: readonly number[], season: Season, x: number, temperature: number): number {
-  return terms(season, x, temperature).reduce((sum, term, k) => sum + term * fit[k + 2]!, 0);
+function seasonalAt(fit: readonly number[], seasonTerms: readonly number[]): number {
+  let sum = 0;
+  for (let k = 0; k < seasonTerms.length; k++) sum += seasonTerms[k]! * fit[k + 2]!;
+  return sum;
 }
 
-function lineOf(blocks: readonly Block[], season: Season): Line {
-  const line = medianLine(...adjusted(blocks, season));
-  return line ? { level: line.intercept, slope: line.slope } : levelOf(blocks);
+function lineOf(points: readonly Point[]): Line {
+  const line = medianLine(...adjusted(points));
+  return line ? { level: line.intercept, slope: line.slope } : levelOf(points);
 }
 
-function rankInterval(blocks: readonly Block[], season: Season): readonly [number, number] | null {
-  const line = theilSen(...adjusted(blocks, season));
+function rankInterval(points: readonly Point[]): readonly [number, number] | null {
+  const line = theilSen(...adjusted(points));
   return line ? [line.low, line.high] : null;
 }
 
-function adjusted(blocks: readonly Block[], season: Season): readonly [Float64Array, Float64Array] {
-  const fit = seasonFit(blocks, season);
-  const off = ({ x, temperature }: Block) => (fit ? seasonalAt(fit, season, x, temperature) : 0);
-  return [
-    Float64Array.from(blocks, ({ x }) => x),
-    Float64Array.from(blocks, (block) => block.wh - off(block)),
-  ];
+/** Years and capacities of the points, their season taken off. */
+function adjusted(points: readonly Point[]): readonly [Float64Array, Float64Array] {
+  const fit = seasonFit(points);
+  const x = new Float64Array(points.length);
+  const wh = new Float64Array(points.length);
+  for (let i = 0; i < points.length; i++) {
+    const { row, x: at, wh: own } = points[i]!;
+    x[i] = at;
+    wh[i] = own;
+    if (fit) for (let k = 2; k < row.length; k++) wh[i]! -= row[k]! * fit[k]!;
+  }
+  return [x, wh];
 }
 
-/** Fits of blocks drawn again with replacement; seeded, so that the same data give the same interval. */
-function resampled(blocks: readonly Block[], fit: (some: readonly Block[]) => Line): Line[] {
-  const n = blocks.length;
+/** Fits of points drawn again with replacement; seeded, so that the same data give the same interval. */
+function resampled(points: readonly Point[], fit: (some: readonly Point[]) => Line): Line[] {
+  const n = points.length;
   if (n < 3) return [];
   const random = seededRandom(0x5e17);
-  return Array.from({ length: RESAMPLES }, () =>
-    fit(
-      Array.from({ length: n }, () => Math.floor(random() * n))
-        .sort((a, b) => a - b)
-        .map((i) => blocks[i]!),
-    ),
-  );
+  const drawn = new Int32Array(n);
+  return Array.from({ length: RESAMPLES }, () => {
+    for (let k = 0; k < n; k++) drawn[k] = Math.floor(random() * n);
+    return fit(Array.from(drawn.sort(), (i) => points[i]!));
+  });
 }
 
 /**

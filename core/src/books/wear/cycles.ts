@@ -99,10 +99,11 @@ export function cyclesAt(points: readonly LifePoint[], depth: number): number {
   return a.cycles * (depth / a.depth) ** slope;
 }
 
-/** Share of a life that a cycle takes. */
-export function damageOf(cycle: SocCycle, configurations: readonly Configuration[]): number {
-  const { points } = lifeOf(configurationAt(configurations, cycle.fromMs));
-  return cycle.count / cyclesAt(points, cycle.depth);
+/** Share of a life that a cycle takes, each by the curve of its configuration. */
+export function damageBy(configurations: readonly Configuration[]): (cycle: SocCycle) => number {
+  const curves = new Map(configurations.map((one) => [one, lifeOf(one).points]));
+  return ({ count, depth, fromMs }) =>
+    count / cyclesAt(curves.get(configurationAt(configurations, fromMs))!, depth);
 }
 
 /** Cycles by rainflow, what they add up to in depth, and the share of life that a cycle-life curve gives them. */
@@ -203,7 +204,14 @@ function depths(data: RangeData, cycles: readonly SocCycle[]): Figure {
 
 function damage(data: RangeData, cycles: readonly SocCycle[]): Figure {
   if (cycles.length === 0) return refused(data, 'share', DAMAGE);
-  const value = cycles.reduce((sum, cycle) => sum + damageOf(cycle, data.configurations), 0);
+  const damageOf = damageBy(data.configurations);
+  const bands = cycleBands(cycles).map(({ label, own }) => ({
+    label,
+    value: own.reduce((sum, cycle) => sum + damageOf(cycle), 0),
+    unit: 'share' as const,
+    role: 'input' as const,
+  }));
+  const value = bands.reduce((sum, band) => sum + band.value, 0);
   const isAssumed = data.parts.some(({ configuration }) => lifeOf(configuration).isAssumed);
   // A data sheet's curve is good to a third at best; an assumed one may be off by half or by double.
   const factor = isAssumed ? 2 : 1.33;
@@ -214,12 +222,7 @@ function damage(data: RangeData, cycles: readonly SocCycle[]): Figure {
       method: DAMAGE,
       basis: basisOf(data, cycles, value),
       working: [
-        ...cycleBands(cycles).map(({ label, own }) => ({
-          label,
-          value: own.reduce((sum, cycle) => sum + damageOf(cycle, data.configurations), 0),
-          unit: 'share' as const,
-          role: 'input' as const,
-        })),
+        ...bands,
         { label: 'share of a life', value, unit: 'share', role: 'result' },
       ],
       assumptions: [
@@ -233,11 +236,12 @@ function damage(data: RangeData, cycles: readonly SocCycle[]): Figure {
 }
 
 function cycleBands(cycles: readonly SocCycle[]) {
-  const bounds = [0, 0.2, 0.4, 0.6, 0.8, 1.01];
-  return bounds.slice(1).flatMap((to, k) => {
-    const own = cycles.filter(({ depth }) => depth >= bounds[k]! && depth < to);
+  const bounds = [0, 0.2, 0.4, 0.6, 0.8, Infinity];
+  const bands = bounds.slice(1).map((): SocCycle[] => []);
+  for (const cycle of cycles) bands[bounds.findIndex((bound) => cycle.depth < bound) - 1]?.push(cycle);
+  return bands.flatMap((own, k) => {
     const count = own.reduce((sum, cycle) => sum + cycle.count, 0);
-    const label = `${count} cycles of ${Math.round(100 * bounds[k]!)} to ${Math.round(100 * Math.min(1, to))} %`;
+    const label = `${count} cycles of ${Math.round(100 * bounds[k]!)} to ${Math.round(100 * Math.min(1, bounds[k + 1]!))} %`;
     return own.length > 0 ? [{ label, own }] : [];
   });
 }
