@@ -6,6 +6,7 @@ import type {
   MoneyView,
   Mapping,
   OpenedOutage,
+  OpenedStop,
   OutagesView,
   PowerSeries,
   Quantity,
@@ -150,6 +151,8 @@ export interface HomeWorker extends Loadable {
   money(at: At, from: string, to: string): Promise<MoneyView | null>;
   /** The outage that begins at an instant, opened. */
   outage(at: At, fromMs: number): Promise<OpenedOutage | null>;
+  /** The stop of the output, or the transfer to the grid, at an instant, opened. */
+  stop(at: At, atMs: number): Promise<OpenedStop | null>;
   /** How long a charge lasts with the usual load of a month (0 for January) and hour; null where nothing tells. */
   usual(
     at: At,

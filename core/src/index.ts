@@ -174,6 +174,9 @@ export {
   periodsOf,
 } from './views/periods.js';
 export { powerSeries, type PowerSeries } from './views/powerSeries.js';
+export { stepText } from './model/hoursText.js';
+export { openedStop, type OpenedStop } from './views/stops.js';
+export { faultText, type Fault, type FaultRun } from './books/peak/faultRuns.js';
 export { daysBy, RANKED, type Ranked, type RankedDay, rankedDays } from './views/rankedDays.js';
 export { type DayNote, type RollDay, rollOf } from './views/roll.js';
 export { type Row, rowsOf, type Subtotal, subtotal } from './views/rollRows.js';

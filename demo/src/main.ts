@@ -5,6 +5,7 @@ import { KAURI_BEND } from './kauriBend.js';
 import { logger } from './meters.js';
 import { hutFiles, terraceFiles } from './plantFiles.js';
 import { HUT, TERRACE } from './plants.js';
+import { CABIN, cabinFiles } from './secondsHome.js';
 import { simulate } from './simulate.js';
 import { witness } from './truth.js';
 
@@ -44,6 +45,13 @@ for (const [plant, { files, totals }] of others) {
   await writeFile(new URL('system.json', own), `${JSON.stringify(plant.system, null, 2)}\n`);
   await writeFile(new URL('truth.json', own), `${JSON.stringify({ totals, parameters }, null, 2)}\n`);
 }
+const cabin = cabinFiles();
+const cabinFolder = new URL('juniper-wash/', HOMES);
+await mkdir(cabinFolder, { recursive: true });
+for (const [name, content] of Object.entries(cabin.files))
+  await writeFile(new URL(name, cabinFolder), content);
+await writeFile(new URL('system.json', cabinFolder), `${JSON.stringify(CABIN, null, 2)}\n`);
+await writeFile(new URL('truth.json', cabinFolder), `${JSON.stringify({ stops: cabin.stops }, null, 2)}\n`);
 const index = {
   homes: [
     {
@@ -61,6 +69,14 @@ const index = {
       system: `${id}/system.json`,
       logs: Object.keys(files).map((name) => `${id}/${name}`),
     })),
+    {
+      id: 'juniper-wash',
+      name: CABIN.name,
+      about:
+        'A cabin in New Mexico without a grid: both legs of its inverter logged every second for a week, with overloads, a low battery and solar held back by the frequency.',
+      system: 'juniper-wash/system.json',
+      logs: Object.keys(cabin.files).map((name) => `juniper-wash/${name}`),
+    },
   ],
 };
 await writeFile(new URL('index.json', HOMES), `${JSON.stringify(index, null, 2)}\n`);

@@ -1,5 +1,5 @@
 import type { PowerSeries } from '@long-tally/core';
-import { area, line, scaleLinear } from 'd3';
+import { area, extent, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { runs } from './runs.js';
 import { clockText, decimal, quantityText } from '../ui/format.js';
@@ -136,24 +136,25 @@ function Drawing({
       const values = course[flow.key];
       return values ? [{ ...flow, values }] : [];
     });
-    const all = flows.flatMap(({ values }) => [...values].filter((value) => !Number.isNaN(value)));
+    const [lowest, highest] = extent(flows.flatMap(({ values }) => extent(values) as number[]));
     const limit = limits.islandW;
-    const top = Math.max(500, ...all, peak && limit && peak.watts > 0.6 * limit ? limit * 1.05 : 0);
-    const y = scaleLinear([Math.min(0, ...all), top], [TOP + POWER_HEIGHT, TOP]).nice();
+    const top = Math.max(500, highest ?? 0, peak && limit && peak.watts > 0.6 * limit ? limit * 1.05 : 0);
+    const y = scaleLinear([Math.min(0, lowest ?? 0), top], [TOP + POWER_HEIGHT, TOP]).nice();
     const socTop = TOP + POWER_HEIGHT + GAP;
     const bottom = socTop + SOC_HEIGHT;
     const ySoc = scaleLinear([0, 1], [socTop + SOC_HEIGHT, socTop]);
     const ms = (i: number) => startMs + (i + 0.5) * stepMs;
     const path = (values: Float64Array, of: (value: number) => number, offset = 0.5) =>
       line<number>()
-        .defined((value) => !Number.isNaN(value))
-        .x((_, i) => x(startMs + (i + offset) * stepMs))
-        .y(of)(values) ?? '';
-    const sun = area<number>()
-      .defined((value) => !Number.isNaN(value))
-      .x((_, i) => x(ms(i)))
-      .y0(y(0))
-      .y1((value) => y(value));
+        .defined((i) => !Number.isNaN(values[i]))
+        .x((i) => x(startMs + (i + offset) * stepMs))
+        .y((i) => of(values[i]!))(drawn(values, width)) ?? '';
+    const sun = (values: Float64Array) =>
+      area<number>()
+        .defined((i) => !Number.isNaN(values[i]))
+        .x((i) => x(ms(i)))
+        .y0(y(0))
+        .y1((i) => y(values[i]!))(drawn(values, width));
     const hours = Array.from({ length: 13 }, (_, k) => range.fromMs + (k * (range.toMs - range.fromMs)) / 12);
     return (
       <g fontSize="12">
@@ -180,7 +181,7 @@ function Drawing({
           <g key={h}>
             <path d={`M${x(h)} ${socTop + SOC_HEIGHT}v4`} stroke="var(--faint)" />
             <text x={x(h)} y={socTop + SOC_HEIGHT + 16} textAnchor="middle" fill="var(--faint)">
-              {clockText(h, timeZone)}
+              {clockText(h, timeZone, (range.toMs - range.fromMs) / 12 < 60_000 ? 1000 : 60_000)}
             </text>
           </g>
         ))}
@@ -218,6 +219,30 @@ function Drawing({
             <text y={-5} fontSize="11" fill="var(--ink)">
               {quantityText(quantity)} from {source}
             </text>
+          </g>
+        ))}
+        {faultMarks(course.faults).map(({ fromMs, toMs, text, row, isFirst }) => (
+          <g key={fromMs} transform={`translate(${x(fromMs)},${bottom - 8 - 14 * row})`}>
+            <path
+              d={`M0 -4v8M0 0H${Math.max(2, x(toMs) - x(fromMs))}`}
+              stroke="var(--red)"
+              strokeWidth="2"
+              fill="none"
+            />
+            {isFirst && (
+              <text
+                x={x(fromMs) > width - 260 ? -4 : 4}
+                y={-4}
+                textAnchor={x(fromMs) > width - 260 ? 'end' : 'start'}
+                fontSize="11"
+                fill="var(--red)"
+                stroke="var(--paper)"
+                strokeWidth="3"
+                paintOrder="stroke"
+              >
+                {text}
+              </text>
+            )}
           </g>
         ))}
         {limit !== null && limit <= y.domain()[1]! && (
@@ -285,6 +310,37 @@ function Drawing({
       </g>
     );
   }, [course, timeZone, width, x]);
+}
+
+/** Faults with a row of their own for each text, as far as three rows go; the first of each bears its text. */
+function faultMarks(faults: PowerSeries['faults']) {
+  const texts = [...new Set(faults.map(({ text }) => text))];
+  return faults.map((run) => ({
+    ...run,
+    row: texts.indexOf(run.text) % 3,
+    isFirst: faults.find(({ text }) => text === run.text) === run,
+  }));
+}
+
+/** More points than so many a pixel are drawn by the lowest and the highest of each pixel. */
+const MOST_POINTS = 4;
+
+/** Indices of the cells to draw: all, or of each column of pixels its first, lowest, highest and last. */
+function drawn(values: Float64Array, width: number): Uint32Array {
+  const n = values.length;
+  if (n <= MOST_POINTS * width) return Uint32Array.from(values, (_, i) => i);
+  const indices: number[] = [];
+  for (let column = 0; column < width; column++) {
+    const from = Math.floor((column * n) / width);
+    const to = Math.floor(((column + 1) * n) / width);
+    let [low, high] = [from, from];
+    for (let i = from; i < to; i++) {
+      if (!(values[i]! >= values[low]!)) low = i;
+      if (!(values[i]! <= values[high]!)) high = i;
+    }
+    indices.push(...[from, Math.min(low, high), Math.max(low, high), to - 1]);
+  }
+  return Uint32Array.from(indices);
 }
 
 /** Labels at the ends of their lines, pushed apart where they would overlap. */

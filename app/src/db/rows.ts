@@ -66,6 +66,7 @@ export const sourceRow = z.looseObject({
       resolution: z.number(),
       counter: z.looseObject({ digitWh: z.number(), isDaily: z.boolean() }).optional(),
       isNoted: z.literal(true).optional(),
+      texts: z.record(z.string(), z.string()).optional(),
     }),
   ),
   lumps: z.array(lump),

@@ -118,11 +118,12 @@ export async function storeSource(
     startMs: log.startMs,
     stepMs: log.stepMs,
     count: log.count,
-    columns: [...log.columns].map(([quantity, { resolution, counter, isNoted }]) => ({
+    columns: [...log.columns].map(([quantity, { resolution, counter, isNoted, texts }]) => ({
       quantity,
       resolution,
       ...(counter ? { counter } : {}),
       ...(isNoted ? { isNoted } : {}),
+      ...(texts ? { texts } : {}),
     })),
     ...(log.firstLine === undefined ? {} : { firstLine: log.firstLine }),
     lumps: log.lumps,

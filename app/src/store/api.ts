@@ -3,6 +3,7 @@ import type {
   LossesView,
   MoneyView,
   OpenedOutage,
+  OpenedStop,
   Scenario,
   ScenarioFile,
   Sweep,
@@ -31,6 +32,7 @@ type Ask =
   | { readonly what: 'report'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'outages'; readonly at: At; readonly from: string; readonly to: string }
   | { readonly what: 'outage'; readonly at: At; readonly fromMs: number }
+  | { readonly what: 'stop'; readonly at: At; readonly atMs: number }
   | {
       readonly what: 'usual';
       readonly at: At;
@@ -92,6 +94,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.outages(ask.at, ask.from, ask.to);
     case 'outage':
       return home.outage(ask.at, ask.fromMs);
+    case 'stop':
+      return home.stop(ask.at, ask.atMs);
     case 'usual':
       return home.usual(ask.at, ask.from, ask.to, ask.option, ask.month, ask.hour);
     case 'reserve':
@@ -131,6 +135,10 @@ export const api = createApi({
     }),
     outages: build.query<OutagesView | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'outages', ...range }),
+      keepUnusedDataFor: 30,
+    }),
+    stop: build.query<OpenedStop | null, { at: At; atMs: number }>({
+      query: (stop) => ({ what: 'stop', ...stop }),
       keepUnusedDataFor: 30,
     }),
     outage: build.query<OpenedOutage | null, { at: At; fromMs: number }>({
@@ -198,6 +206,7 @@ export const {
   useDayQuery,
   useLossesQuery,
   useOutageQuery,
+  useStopQuery,
   useOutagesQuery,
   useOverviewQuery,
   useReconciliationQuery,

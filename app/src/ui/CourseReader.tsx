@@ -54,7 +54,9 @@ export function CourseReader({ course, timeZone, marks, children }: Props) {
       </div>
       <div>
         <h2 className="text-[15px]">
-          {at === null ? 'Read-out' : `${clockText(atMs, timeZone)} – ${clockText(atMs + stepMs, timeZone)}`}
+          {at === null
+            ? 'Read-out'
+            : `${clockText(atMs, timeZone, stepMs)} – ${clockText(atMs + stepMs, timeZone, stepMs)}`}
         </h2>
         {at === null ? (
           <p className="text-faint">Point at the chart, or focus it and use the arrow keys.</p>
@@ -110,7 +112,7 @@ function fillAt({ fills, startMs, stepMs }: PowerSeries, key: string, at: number
 
 function readOut(course: PowerSeries, at: number, timeZone: string): string {
   const flows = READ.map(([key, name]) => `${name} ${wattsText(course[key]?.[at])}`).join(', ');
-  return `${clockText(course.startMs + at * course.stepMs, timeZone)}: ${flows}, charge ${shareText(course.soc?.[at])}`;
+  return `${clockText(course.startMs + at * course.stepMs, timeZone, course.stepMs)}: ${flows}, charge ${shareText(course.soc?.[at])}`;
 }
 
 function wattsText(value: number | undefined): string {

@@ -91,9 +91,9 @@ export function dateText(date: string, style: keyof typeof dateFormats): string 
   return dateFormats[style].format(Date.parse(date));
 }
 
-/** Wall-clock time of an instant at the site, `18:40`. */
-export function clockText(ms: number, timeZone: string): string {
-  return clockFormat(timeZone).format(ms);
+/** Wall-clock time of an instant at the site, `18:40`; `18:40:05` where the log's step is shorter than a minute. */
+export function clockText(ms: number, timeZone: string, stepMs = 60_000): string {
+  return clockFormat(timeZone, stepMs < 60_000).format(ms);
 }
 
 /** The date of an instant at the site, in words. */
@@ -108,11 +108,13 @@ export function localDateText(ms: number, timeZone: string): string {
 
 const clockFormats = new Map<string, Intl.DateTimeFormat>();
 
-function clockFormat(timeZone: string): Intl.DateTimeFormat {
-  let format = clockFormats.get(timeZone);
+function clockFormat(timeZone: string, hasSeconds: boolean): Intl.DateTimeFormat {
+  const key = `${timeZone} ${hasSeconds}`;
+  let format = clockFormats.get(key);
   if (!format) {
-    format = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit' });
-    clockFormats.set(timeZone, format);
+    const seconds = hasSeconds ? ({ second: '2-digit' } as const) : {};
+    format = new Intl.DateTimeFormat('en-GB', { timeZone, hour: '2-digit', minute: '2-digit', ...seconds });
+    clockFormats.set(key, format);
   }
   return format;
 }
@@ -155,6 +157,11 @@ const QUANTITY_WORDS: Partial<Record<Quantity, string>> = {
 /** What a quantity of a log is called. */
 export function quantityText(quantity: Quantity): string {
   return QUANTITY_WORDS[quantity] ?? quantity.replace(/^(load|solar):/, '$1: ');
+}
+
+/** The date of an instant at the site, `2024-05-21`. */
+export function localDateOf(ms: number, timeZone: string): string {
+  return clockOf(ms, timeZone).slice(0, 10);
 }
 
 /** An instant as the site's clock shows it, `2024-05-21T19:30`. */

@@ -12,6 +12,7 @@ import {
   moneyView,
   notesOfDay,
   openedOutage,
+  openedStop,
   outagesView,
   outageStarts,
   prepare,
@@ -169,6 +170,11 @@ const homeWorker: HomeWorker = {
   async outage(at: At, fromMs: number): Promise<OpenedOutage | null> {
     const { prepared } = await openAt(at);
     return prepared ? openedOutage(prepared, fromMs) : null;
+  },
+
+  async stop(at, atMs) {
+    const { prepared } = await openAt(at);
+    return prepared ? openedStop(prepared, atMs) : null;
   },
 
   /** How long a charge lasts with the usual load of a month (0 for January) and hour; null where nothing tells. */

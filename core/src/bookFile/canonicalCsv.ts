@@ -18,7 +18,9 @@ export function* canonicalCsv(log: Log): Generator<string> {
   for (let from = 0; from < log.count; from += ROWS) {
     const lines: string[] = [];
     for (let i = from; i < Math.min(log.count, from + ROWS); i++) {
-      const cells = channels.map(([quantity, { values, bridged }]) => {
+      const cells = channels.map(([quantity, { values, bridged, texts }]) => {
+        const text = texts?.[values[i]!];
+        if (text !== undefined) return bridged[i] === 1 ? '' : quoted(text);
         const value = values[i]! * scale(quantity);
         // Fifteen digits are what a double holds for certain; a share given back as per cent must not end in a tail of them.
         return Number.isNaN(value) || bridged[i] === 1
@@ -37,9 +39,9 @@ export function canonicalFields(log: Log): Field[] {
   const logged = [...log.channels].filter(([, channel]) => channel.origin === 'logged');
   return [
     { name: 'time', type: 'datetime', description: 'start of the interval' },
-    ...logged.map(([quantity]): Field => ({
+    ...logged.map(([quantity, { texts }]): Field => ({
       name: canonicalHeader(quantity),
-      type: 'number',
+      type: texts ? 'string' : 'number',
       description: isPower(quantity)
         ? `${quantity}, mean of the interval, W`
         : isOfInterval(quantity)

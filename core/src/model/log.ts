@@ -11,7 +11,12 @@ export interface Column {
   readonly counter?: Counter;
   /** True of a state noted now and then, of which there is no course. */
   readonly isNoted?: true;
+  /** What codes of the column stand for, where the file writes words. */
+  readonly texts?: Texts;
 }
+
+/** Words by the code that stands for them. */
+export type Texts = Readonly<Record<number, string>>;
 
 /** The last digit of the counters a power was made from: it counts at the ends of a range, not in every step. */
 export interface Counter {

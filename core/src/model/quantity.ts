@@ -60,6 +60,14 @@ export function nameOfPart(quantity: NamedLoad | NamedSolar): string {
   return quantity.slice(quantity.indexOf(':') + 1);
 }
 
+/** How a value goes on between two that are known: along a line, or as it was until the next. */
+export type Between = 'line' | 'hold';
+
+/** Codes and states by number hold until the next; between two of them lies nothing. */
+export function between(quantity: string): Between {
+  return quantity === 'fault' || quantity === 'gridUp' ? 'hold' : 'line';
+}
+
 /** Values that hold for the whole of their interval though they are no powers: weather and prices. */
 const OF_THE_INTERVAL: readonly Quantity[] = ['rain', 'irradiance', 'importRate', 'exportRate', 'cost'];
 

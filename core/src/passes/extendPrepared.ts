@@ -147,6 +147,7 @@ function joinLogs(
       ...before,
       values: appended(Float64Array, before.values, cut, after.values.subarray(cut - shift)),
       bridged: appended(Uint8Array, before.bridged, cut, after.bridged.subarray(cut - shift)),
+      ...(before.texts || after.texts ? { texts: { ...before.texts, ...after.texts } } : {}),
       sources: [...new Set([...(before.origin === 'logged' ? holders : []), ...before.sources])],
     });
   }

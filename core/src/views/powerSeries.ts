@@ -1,3 +1,4 @@
+import { faultRuns, type FaultRun } from '../books/peak/faultRuns.js';
 import { cellAt, type Fill } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Quantity } from '../model/quantity.js';
@@ -25,6 +26,8 @@ export interface PowerSeries {
   readonly configuration: string;
   /** Stretches that another source fills, cut to the range. */
   readonly fills: readonly Fill[];
+  /** Faults that the equipment reported. */
+  readonly faults: readonly FaultRun[];
 }
 
 /** The course of a day of a prepared home, or of another stretch of it. */
@@ -66,6 +69,7 @@ export function powerSeries({ log, outages, configurations }: Prepared, range: R
         fromMs: Math.max(fill.fromMs, range.fromMs),
         toMs: Math.min(fill.toMs, range.toMs),
       })),
+    faults: faultRuns(log, range),
   };
 }
 

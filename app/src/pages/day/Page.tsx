@@ -1,8 +1,9 @@
-import type { PowerSeries, RollDay } from '@long-tally/core';
+import { stepText, type PowerSeries, type RollDay } from '@long-tally/core';
+import { groups } from 'd3';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { atOf, useDayQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
-import { clockText, dateText, decimal, hoursText } from '../../ui/format.js';
+import { clockText, counted, dateText, decimal, hoursText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useKeys } from '../../ui/useKeys.js';
 import { DayNotes } from '../days/DayNotes.js';
@@ -83,6 +84,7 @@ function Course({
   readonly day: RollDay;
   readonly timeZone: string;
 }) {
+  const faults = groups(course.faults, ({ text }) => text);
   return (
     <CourseReader course={course} timeZone={timeZone}>
       <h2 className="mt-4 text-[15px]">The day</h2>
@@ -109,9 +111,15 @@ function Course({
         </li>
         {course.peak && <li>{peakText(course, timeZone)}</li>}
         <li className="text-faint">
-          Means over {decimal(course.stepMs / 60_000, 0)} min hide motor starts, which can be several times
-          higher. Configuration: {course.configuration}.
+          Means over {stepText(course.stepMs)} hide motor starts, which can be several times higher.
+          Configuration: {course.configuration}.
         </li>
+        {faults.map(([text, runs]) => (
+          <li key={text}>
+            The equipment reported “{text}” {counted(runs.length, 'time')}, first at{' '}
+            {clockText(runs[0]!.fromMs, timeZone, course.stepMs)}.
+          </li>
+        ))}
       </ul>
     </CourseReader>
   );

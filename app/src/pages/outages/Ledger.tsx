@@ -1,7 +1,7 @@
 import { isoOf, type ToldOutage, type DayRange } from '@long-tally/core';
 import { Link, useLocation } from 'react-router';
 import type { Home } from '../../db/database.js';
-import { clockText, dateText, decimal, hoursText } from '../../ui/format.js';
+import { clockText, dateText, decimal, hoursText, localDateOf } from '../../ui/format.js';
 import { useMore } from '../../ui/useMore.js';
 import { evidenceText, expectedHours } from './words.js';
 
@@ -21,7 +21,7 @@ export function Ledger({ outages, home, reason, range }: LedgerProps) {
   const { items, more } = useMore([...outages].reverse(), LISTED, 'outage', `${range.from} ${range.to}`);
   const share = (soc: number) => (Number.isNaN(soc) ? '–' : decimal(100 * soc, 0));
   const kWh = (wh: number) => (Number.isNaN(wh) ? '–' : decimal(wh / 1000, 1));
-  const dateOf = (ms: number) => new Intl.DateTimeFormat('en-CA', { timeZone }).format(ms);
+  const dateOf = (ms: number) => localDateOf(ms, timeZone);
   return (
     <section aria-label="Ledger of outages" className="mt-3">
       <h2 className="text-[16px]">Ledger of outages</h2>

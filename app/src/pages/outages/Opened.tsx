@@ -1,11 +1,11 @@
 import { isoOf, type OpenedOutage, type ToldOutage } from '@long-tally/core';
-import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import type { CourseMark } from '../../charts/CourseChart.js';
 import { atOf, useOutageQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
 import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
-import { useKeys } from '../../ui/useKeys.js';
+import { Line, NotFound, OpenedFrame, shareText } from './OpenedFrame.js';
 import { carriedText, evidenceText, expectedHours, expectedText } from './words.js';
 
 /** One outage: power, charge and moments on one axis, and what its first minute let expect against what came. */
@@ -13,7 +13,6 @@ export default function OpenedPage() {
   const { home } = useOverview();
   const { at = '' } = useParams();
   const [params] = useSearchParams();
-  const navigate = useNavigate();
   const search = params.size > 0 ? `?${params.toString()}` : '';
   const list = `/h/${home.id}/outages${search}`;
   const fromMs = Date.parse(at);
@@ -23,47 +22,17 @@ export default function OpenedPage() {
   );
   const to = (ms: number | null | undefined) =>
     ms == null ? null : `/h/${home.id}/outages/${isoOf(ms)}${search}`;
-  const [before, after] = [to(opened?.beforeMs), to(opened?.afterMs)];
-  useKeys({
-    '[': () => before && void navigate(before),
-    ']': () => after && void navigate(after),
-    Escape: () => void navigate(list),
-  });
-  if (Number.isNaN(fromMs) || opened === null)
-    return (
-      <main id="view" className="p-6">
-        <h1 className="text-xl">No such outage</h1>
-        <p className="mt-2">
-          No outage of this log begins at “{at}”.{' '}
-          <Link className="quiet" to={list}>
-            Back to the ledger
-          </Link>
-        </p>
-      </main>
-    );
+  if (Number.isNaN(fromMs) || opened === null) return <NotFound what="outage" at={at} list={list} />;
   const { timeZone } = home.system;
   return (
-    <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-3">
-      <div className="flex flex-wrap items-baseline gap-4">
-        <h1 className="text-[20px]">
-          {opened?.outage.isPlanned ? 'Planned run' : 'Outage'} of {localDateText(fromMs, timeZone)},{' '}
-          {clockText(fromMs, timeZone)}
-        </h1>
-        {before && (
-          <Link className="quiet" to={before}>
-            previous outage
-          </Link>
-        )}
-        {after && (
-          <Link className="quiet" to={after}>
-            next outage
-          </Link>
-        )}
-        <Link className="quiet" to={list}>
-          back to the ledger
-        </Link>
-        <span className="text-faint">times in {timeZone}</span>
-      </div>
+    <OpenedFrame
+      title={`${opened?.outage.isPlanned ? 'Planned run' : 'Outage'} of ${localDateText(fromMs, timeZone)}, ${clockText(fromMs, timeZone)}`}
+      what="outage"
+      list={list}
+      before={to(opened?.beforeMs)}
+      after={to(opened?.afterMs)}
+      timeZone={timeZone}
+    >
       {opened && !isFetching ? (
         <Opened key={at} opened={opened} timeZone={timeZone} />
       ) : (
@@ -71,7 +40,7 @@ export default function OpenedPage() {
           Opening the outage …
         </p>
       )}
-    </main>
+    </OpenedFrame>
   );
 }
 
@@ -145,21 +114,6 @@ function marksOf(outage: ToldOutage, timeZone: string): CourseMark[] {
   ];
 }
 
-function Line({ name, value }: { readonly name: string; readonly value: string }) {
-  return (
-    <tr className="border-t border-rule">
-      <th scope="row" className="text-left font-normal">
-        {name}
-      </th>
-      <td className="text-right">{value}</td>
-    </tr>
-  );
-}
-
 function kWhText(wh: number): string {
   return Number.isNaN(wh) ? 'not measured' : `${decimal(wh / 1000, 2)} kWh`;
-}
-
-function shareText(soc: number): string {
-  return Number.isNaN(soc) ? 'not known' : `${decimal(100 * soc, 0)} %`;
 }

@@ -1,18 +1,12 @@
-import type { OutagesView } from '@long-tally/core';
-import { Link } from 'react-router';
+import { isoOf, type OutagesView } from '@long-tally/core';
+import { Link, useLocation } from 'react-router';
 import type { Home } from '../../db/database.js';
 import { clockText, decimal, localDateText, shortTimeText } from '../../ui/format.js';
 import { useMore } from '../../ui/useMore.js';
+import { Faults } from './Faults.js';
+import { CAUSES } from './stopWords.js';
 
 const LISTED = 12;
-const CAUSES = {
-  leg: 'a leg above its limit',
-  total: 'the load above the limit',
-  jump: 'a jump of the load',
-  'low-charge': 'little charge left',
-  fault: 'a fault code',
-  unknown: 'no cause shows',
-} as const;
 
 interface Props {
   readonly home: Home;
@@ -20,7 +14,7 @@ interface Props {
 }
 
 /** Stops of the output and loads that went over to the grid, newest first, and what each leg was seen to hold. */
-export function Stops({ home, peaks: { stops, transfers, proven } }: Props) {
+export function Stops({ home, peaks: { stops, transfers, faults, proven, stepMs } }: Props) {
   const { timeZone } = home.system;
   const events = [
     ...stops.map((one) => ({
@@ -33,12 +27,12 @@ export function Stops({ home, peaks: { stops, transfers, proven } }: Props) {
       kind: one.wasCharging ? ('to the grid, in the sun' as const) : ('to the grid' as const),
       seconds: (one.toMs - one.atMs) / 1000,
       limitW: null,
-      fault: NaN,
+      fault: null,
     })),
   ].sort((one, other) => other.atMs - one.atMs);
   const { items, more } = useMore(events, LISTED, 'stop', home.id);
   const kW = (watts: number) => (Number.isNaN(watts) ? '–' : decimal(watts / 1000, 2));
-  const dayOf = (ms: number) => new Intl.DateTimeFormat('en-CA', { timeZone }).format(ms);
+  const { search } = useLocation();
   const hasLegs = events.some(({ legsW }) => legsW.length > 0);
   return (
     <section aria-label="Overloads and stops" className="mt-5 max-w-4xl">
@@ -72,16 +66,15 @@ export function Stops({ home, peaks: { stops, transfers, proven } }: Props) {
               {items.map(({ atMs, kind, cause, loadW, legsW, limitW, soc, seconds, fault }) => (
                 <tr key={`${atMs} ${kind}`} className="border-b border-rule">
                   <th scope="row" className="pr-3 text-left font-normal whitespace-nowrap">
-                    <Link className="quiet" to={`/h/${home.id}/day/${dayOf(atMs)}`}>
-                      {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}
+                    <Link className="quiet" to={`/h/${home.id}/stops/${isoOf(atMs)}${search}`}>
+                      {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone, stepMs)}
                     </Link>
                   </th>
                   <td className={kind === 'stopped' ? 'text-red' : ''}>{kind}</td>
                   <td>
                     {CAUSES[cause]}
                     {limitW !== null && ` of ${kW(limitW)} kW`}
-                    {fault > 0 && cause !== 'fault' && `, fault code ${fault}`}
-                    {fault > 0 && cause === 'fault' && ` ${fault}`}
+                    {fault !== null && `: ${fault}`}
                   </td>
                   <td>{kW(loadW)}</td>
                   {hasLegs && <td>{legsW.map(kW).join(' · ')}</td>}
@@ -98,6 +91,7 @@ export function Stops({ home, peaks: { stops, transfers, proven } }: Props) {
           </p>
         </>
       )}
+      <Faults home={home} faults={faults} />
       {proven.length > 0 && (
         <>
           <h3 className="mt-3 text-[14px] font-semibold">What was held without the grid, and what was not</h3>

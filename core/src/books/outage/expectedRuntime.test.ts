@@ -66,8 +66,8 @@ describe('what an outage could be expected to last', () => {
     const log = await logOf(rows, START, 3600);
     const prepared = prepare(home, [log]);
     const known = homeStorage(rangeDataOf(prepared, { fromMs: log.startMs, toMs: endMs(log) }))!;
-    const storage = { ...known, capacityOff: 0, parameters: { ...known.parameters, idleW: 500 } };
-    const { expectedH } = expectedOf(prepared.log, prepared.columns, prepared.outages[0]!, storage, 0.5, 0);
+    const storage = { ...known, capacityOff: 0, socOff: 0, parameters: { ...known.parameters, idleW: 500 } };
+    const { expectedH } = expectedOf(prepared.log, prepared.columns, prepared.outages[0]!, storage, 0.5);
     // 8.55 kWh at 500 W of own draw beside a load of 500, 750 and 250 W.
     expect(expectedH).toEqual({ value: 8, low: 6, high: 11 });
   });

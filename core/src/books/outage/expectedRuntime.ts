@@ -40,7 +40,6 @@ export interface Expected {
  * Sets an outage against what its first minute allowed to expect: with the charge that there was, the days before it are
  * each begun at the same time of day, and what they would have lasted is the expectation. Beside it the charge at its end,
  * reckoned with the load and sun that there really were.
- * @param socOff half-width of the charge in shares of full
  * @source common practice, no published source
  */
 export function expectedOf(
@@ -49,7 +48,6 @@ export function expectedOf(
   outage: Outage,
   storage: HomeStorage,
   loadOff: number,
-  socOff: number,
 ): Expected {
   const [from, to] = [cellAt(log, outage.fromMs), cellAt(log, outage.toMs)];
   const darkMs = outage.darkMs ?? outage.toMs;
@@ -69,7 +67,7 @@ export function expectedOf(
   const until = outage.darkMs === null ? to - 1 : cellAt(log, outage.darkMs);
   const reckoned = reckonedEnd(demand, outage, storage, from, until);
   const was = soc ? soc[until]! : NaN;
-  const expected = expectation(demand, storage, from, socStart, loadOff, socOff);
+  const expected = expectation(demand, storage, from, socStart, loadOff);
   const isHeld =
     expected === null || end === 'dark'
       ? null
@@ -87,7 +85,6 @@ function expectation(
   from: number,
   socStart: number,
   loadOff: number,
-  socOff: number,
 ): Held | null {
   const day = Math.round(DAY_MS / demand.stepMs);
   const days = Math.min(DAYS_BEFORE, Math.floor(from / day));
@@ -98,7 +95,7 @@ function expectation(
     ).filter((hours) => !Number.isNaN(hours));
     return Float64Array.from(runs).sort();
   };
-  const { capacityOff } = storage;
+  const { capacityOff, socOff } = storage;
   const own = hoursOf(socStart, 1, 1);
   const worse = hoursOf(socStart - socOff, 1 - capacityOff, 1 + loadOff);
   const better = hoursOf(Math.min(1, socStart + socOff), 1 + capacityOff, 1 - loadOff);

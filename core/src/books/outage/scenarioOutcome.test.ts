@@ -270,3 +270,30 @@ describe('outages of 7 minutes to 31 hours in simulated homes (with known truth)
       }
   });
 });
+
+test('a charge that a last bit moves, as a depth of discharge turned round does, changes no runtime', async () => {
+  // A battery that stops at its reserve of a tenth: 0.1 on one display, 1 − 0.9 on another.
+  const homeOf = async (turned: boolean) => {
+    const rows = Array.from({ length: 20 * 24 }, (_, i) => {
+      const hour = i % 24;
+      const soc = Math.max(0.1, hour < 12 ? 0.7 - 0.06 * hour : 0.1 + 0.05 * (hour - 12));
+      return {
+        solar_w: hour >= 12 && hour < 24 ? 1100 : 0,
+        load_w: 600,
+        battery_w: soc <= 0.1 ? 0 : hour < 12 ? 600 : -500,
+        grid_w: soc <= 0.1 ? 600 : 0,
+        soc_pct: 100 * soc,
+      };
+    });
+    const log = await logOf(rows, START, 3600);
+    const soc = log.columns.get('soc')!;
+    const values = soc.values.map((value) => (turned ? 1 - (1 - value) : value));
+    return begun(systemOf(TEN_KWH), {
+      ...log,
+      columns: new Map([...log.columns, ['soc', { ...soc, values }]]),
+    });
+  };
+  const [plain, turned] = [lasts(await homeOf(false), {}), lasts(await homeOf(true), {})];
+  expect(turned.p10!.value).toBeCloseTo(plain.p10!.value, 9);
+  expect(turned.p10!.low).toBeCloseTo(plain.p10!.low, 9);
+});

@@ -69,6 +69,23 @@ export function demandOf(starts: Starts, scenario: Scenario): Demand {
   };
 }
 
+/** How far the load, the capacity and the charge may be off: two factors, and shares of full. */
+export interface Doubt {
+  readonly load: number;
+  readonly capacity: number;
+  readonly soc: number;
+}
+
+export const EXACT: Doubt = { load: 1, capacity: 1, soc: 0 };
+
+/** All of what is not sure for the worse, and for the better. */
+export function doubtsOf({ loadOff, storage: { capacityOff, socOff } }: Starts): readonly [Doubt, Doubt] {
+  return [
+    { load: 1 + loadOff, capacity: 1 - capacityOff, soc: -socOff },
+    { load: 1 - loadOff, capacity: 1 + capacityOff, soc: socOff },
+  ];
+}
+
 interface Replayed {
   readonly composed: Composed;
   readonly runs: readonly (Run | null)[];
@@ -77,31 +94,31 @@ interface Replayed {
   readonly storage: HomeStorage;
 }
 
-/** Begins an outage in every hour, with a load that is off by a factor and a store by another. */
+/** Begins an outage in every hour, with load, capacity and charge off by so much. */
 export function replayed(
   starts: Starts,
   scenario: Scenario,
   demand: Demand,
-  loadFactor: number,
-  factor: number,
+  { load, capacity, soc: socOff }: Doubt,
 ): Replayed {
   const { storage: given, soc, stepMs } = starts;
   const cells = Math.round(HOUR_MS / stepMs);
   const storage = {
     ...given,
-    fullWh: given.fullWh * factor,
+    fullWh: given.fullWh * capacity,
     parameters: {
       ...given.parameters,
-      capacityWh: given.parameters.capacityWh * factor,
-      weakBelowWh: given.parameters.weakBelowWh * factor,
+      capacityWh: given.parameters.capacityWh * capacity,
+      weakBelowWh: given.parameters.weakBelowWh * capacity,
     },
   };
   const charge = new Float64Array(Math.floor(soc.length / cells));
   for (let hour = 0; hour < charge.length; hour++) {
-    const level = scenario.startSoc ?? Math.max(scenario.leastSoc, soc[hour * cells]!);
+    const shown = scenario.startSoc ?? Math.max(scenario.leastSoc, soc[hour * cells]!);
+    const level = Math.min(1, shown + socOff);
     charge[hour] = Math.max(0, (level - storage.cutOff) * storage.fullWh);
   }
-  const composed = compose({ ...demand, use: loadFactor }, storage.parameters, HORIZON_H);
+  const composed = compose({ ...demand, use: load }, storage.parameters, HORIZON_H);
   const runs = replay(composed, charge);
   return { composed, runs, curve: kaplanMeier(runs.filter((run) => run !== null)), charge, storage };
 }
@@ -109,10 +126,8 @@ export function replayed(
 /** How long the home lasts from every full hour under an option. */
 export function scenarioOutcome(starts: Starts, scenario: Scenario): ScenarioOutcome {
   const demand = demandOf(starts, scenario);
-  const { capacityOff } = starts.storage;
-  const own = replayed(starts, scenario, demand, 1, 1);
-  const worse = replayed(starts, scenario, demand, 1 + starts.loadOff, 1 - capacityOff);
-  const better = replayed(starts, scenario, demand, 1 - starts.loadOff, 1 + capacityOff);
+  const three = threeOf(starts, scenario, demand);
+  const [own, worse, better] = three;
   const lasts = (share: number): Held | null => {
     const value = survivalQuantile(own.curve, share);
     if (value === null) return null;
@@ -141,7 +156,7 @@ export function scenarioOutcome(starts: Starts, scenario: Scenario): ScenarioOut
     p90: lasts(0.9),
     survive12: survives(12),
     survive24: survives(24),
-    reserve: adviceOf(starts, [own, worse, better], USUAL_RESERVE.hours, USUAL_RESERVE.chance),
+    reserve: adviceOf(starts, three, USUAL_RESERVE.hours, USUAL_RESERVE.chance),
     curve: own.curve,
     table: medians(own.runs, starts),
     worst: shortestRuns(starts, scenario, own.composed, own.charge, own.runs),
@@ -159,25 +174,31 @@ export function reserveAdvice(
   hours: number,
   chance: number,
 ): ReserveAdvice {
-  const demand = demandOf(starts, scenario);
-  const { capacityOff } = starts.storage;
-  const three = [
-    replayed(starts, scenario, demand, 1, 1),
-    replayed(starts, scenario, demand, 1 + starts.loadOff, 1 - capacityOff),
-    replayed(starts, scenario, demand, 1 - starts.loadOff, 1 + capacityOff),
-  ] as const;
-  return adviceOf(starts, three, hours, chance);
+  return adviceOf(starts, threeOf(starts, scenario, demandOf(starts, scenario)), hours, chance);
+}
+
+type Three = readonly [own: Replayed, worse: Replayed, better: Replayed];
+
+function threeOf(starts: Starts, scenario: Scenario, demand: Demand): Three {
+  const [worse, better] = doubtsOf(starts);
+  return [
+    replayed(starts, scenario, demand, EXACT),
+    replayed(starts, scenario, demand, worse),
+    replayed(starts, scenario, demand, better),
+  ];
 }
 
 function adviceOf(
-  { months }: Starts,
-  [own, worse, better]: readonly [own: Replayed, worse: Replayed, better: Replayed],
+  { months, storage: { socOff } }: Starts,
+  [own, worse, better]: Three,
   hours: number,
   chance: number,
 ): ReserveAdvice {
   const needs = needFor(own.composed, hours);
   const value = socFor(needs, own.storage, chance);
   const bound = ({ composed, storage }: Replayed) => socFor(needFor(composed, hours), storage, chance);
+  // A display that shows more than there is asks for a higher reserve.
+  const [least, most] = [bound(better), bound(worse)];
   return {
     hours,
     chance,
@@ -186,8 +207,8 @@ function adviceOf(
         ? null
         : {
             value,
-            low: Math.min(value, bound(better) ?? value),
-            high: Math.min(1, Math.max(value, bound(worse) ?? 1)),
+            low: least === null ? value : Math.max(0, Math.min(value, least - socOff)),
+            high: Math.min(1, Math.max(value, (most ?? 1) + socOff)),
           },
     months: Array.from({ length: 12 }, (_, month) => {
       const known = needs.filter((need, hour) => months[hour] === month && !Number.isNaN(need));

@@ -38,7 +38,7 @@ export const RESERVE: Method = {
 /** Starts from fewer hours than a week has are those of one weather and one routine. */
 const LEAST_STARTS = 7 * 24;
 const NO_START = 'No full hour of this range has its load and state of charge known.';
-const GAINS = 'load and capacity, by what their meters may be off';
+const GAINS = 'load, capacity, charge and cut-off, by what is not known of them';
 
 /** How long the home would last without the grid. */
 export interface SurvivalOutcome {
@@ -58,7 +58,7 @@ export function survivalOutcome(data: RangeData): SurvivalOutcome {
       figures: Object.fromEntries(
         FIGURES.map(({ key, unit, method }) => [key, notMeasured(unit, method, starts.reason)]),
       ),
-      runsOn: storage && runsOn(data, storage),
+      runsOn: storage && runsOn(storage),
       whole: null,
     };
   }
@@ -70,7 +70,7 @@ export function survivalOutcome(data: RangeData): SurvivalOutcome {
         figure.of ? told(figure, whole, starts.storage) : runtime(data, starts.storage),
       ]),
     ),
-    runsOn: runsOn(data, starts.storage),
+    runsOn: runsOn(starts.storage),
     whole,
   };
 }

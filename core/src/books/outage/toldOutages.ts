@@ -24,7 +24,7 @@ export function toldOutages(prepared: Prepared, { outages, accuracy }: RangeData
     }
     return {
       ...outage,
-      expected: storage && expectedOf(log, columns, outage, storage, accuracy.load, accuracy.soc),
+      expected: storage && expectedOf(log, columns, outage, storage, accuracy.load),
     };
   });
 }

@@ -3,7 +3,7 @@ import { quantile } from '../../statistics/quantile.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { isNamed, nameOfPart } from '../../model/quantity.js';
 import type { Held, Scenario } from './scenario.js';
-import { demandOf, HORIZON_H, replayed } from './scenarioOutcome.js';
+import { demandOf, doubtsOf, EXACT, HORIZON_H, replayed, type Doubt } from './scenarioOutcome.js';
 import type { Starts } from './outageStarts.js';
 
 /** A part of the load is on above this, W. */
@@ -47,20 +47,20 @@ export function typicalRuntime(
   hour: number,
 ): TypicalRuntime | null {
   const demand = demandOf(starts, scenario);
-  const { capacityOff } = starts.storage;
+  const [worse, better] = doubtsOf(starts);
   const isThen = (start: number) => starts.months[start] === month && starts.hours[start] === hour;
-  const curveOf = (loadFactor: number, factor: number) => {
-    const { runs } = replayed(starts, scenario, demand, loadFactor, factor);
+  const curveOf = (doubt: Doubt) => {
+    const { runs } = replayed(starts, scenario, demand, doubt);
     return runs.flatMap((run, start) => (run && isThen(start) ? [run] : []));
   };
-  const own = curveOf(1, 1);
+  const own = curveOf(EXACT);
   if (own.length === 0) return null;
   const at = (runs: typeof own, share: number) => survivalQuantile(kaplanMeier(runs), share) ?? HORIZON_H;
   const value = at(own, 0.5);
   return {
     value,
-    low: Math.min(value, at(curveOf(1 + starts.loadOff, 1 - capacityOff), TAIL)),
-    high: Math.max(value, at(curveOf(1 - starts.loadOff, 1 + capacityOff), 1 - TAIL)),
+    low: Math.min(value, at(curveOf(worse), TAIL)),
+    high: Math.max(value, at(curveOf(better), 1 - TAIL)),
     starts: own.length,
   };
 }

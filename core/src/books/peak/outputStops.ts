@@ -1,6 +1,7 @@
 import { cellAt, type Log } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import type { BusColumns } from '../../passes/busColumns.js';
+import { faultText } from './faultRuns.js';
 import { DARK_W } from '../../passes/cutOffs.js';
 import type { Configuration } from '../../system/configuration.js';
 
@@ -31,8 +32,8 @@ export interface OutputStop {
   /** The limit that was exceeded, W; null where none was. */
   readonly limitW: number | null;
   readonly soc: number;
-  /** Fault code as it stopped, 0 for none; NaN where not logged. */
-  readonly fault: number;
+  /** What the equipment reported as it stopped; null where it reported nothing. */
+  readonly fault: string | null;
 }
 
 /** The logged legs of a home. */
@@ -72,7 +73,7 @@ export function outputStops(
       const charge = soc ? soc[i - 1]! : NaN;
       const loadW = before(load);
       const legsW = legs.map(before);
-      const code = fault ? Math.max(fault[i - 1]!, fault[i]!) : NaN;
+      const code = fault?.subarray(i - 1, Math.min(restart, i + back)).find((value) => value > 0) ?? 0;
       const totalW =
         limits.lowChargeW !== null && charge < limits.lowCharge ? limits.lowChargeW : limits.islandW;
       const isOverLeg = limits.perLegW !== null && legsW.some((watts) => watts > limits.perLegW!);
@@ -94,7 +95,7 @@ export function outputStops(
         legsW,
         limitW: isOverLeg ? limits.perLegW : isOver ? totalW : null,
         soc: charge,
-        fault: code,
+        fault: code > 0 ? faultText(log, code) : null,
       });
       i = restart;
     }

@@ -165,7 +165,7 @@ describe('a stop of the output', () => {
         legsW: [3400, 700],
         limitW: 3000,
         soc: 0.5,
-        fault: NaN,
+        fault: null,
       },
     ]);
     expect(proven.find(({ leg }) => leg === 1)).toMatchObject({

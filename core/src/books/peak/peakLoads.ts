@@ -7,10 +7,11 @@ import { channelOf, coverageOf, gradeOf, hoursOf, type RangeData } from '../../p
 import { BIN_W, scanPeaks, topPeaks, type Limit, type Peak, type Scan } from './peakScan.js';
 import type { Finding } from '../../model/finding.js';
 import { configurationAt } from '../../system/configuration.js';
+import { faultRuns, faultsOf, type Fault } from './faultRuns.js';
 import { outputStops, type OutputStop } from './outputStops.js';
 import { transfersOf, type Transfer } from './overloadTransfers.js';
 import { provenLoads, type ProvenLoad } from './provenLoads.js';
-import { stopFigures, stopFindings } from './stopFigures.js';
+import { faultFinding, stopFigures, stopFindings } from './stopFigures.js';
 
 const PRACTICE = 'Common practice, no published source.';
 export const P999: Method = {
@@ -54,6 +55,8 @@ export interface PeakLoads {
   readonly peaks: readonly Peak[];
   readonly transfers: readonly Transfer[];
   readonly stops: readonly OutputStop[];
+  /** What the equipment reported, the most frequent first. */
+  readonly faults: readonly Fault[];
   /** Of the configuration at the end of the range. */
   readonly proven: readonly ProvenLoad[];
   readonly findings: readonly Finding[];
@@ -68,6 +71,7 @@ export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
   const scan = scanPeaks(data, load ?? null, legs);
   const transfers = transfersOf(log, columns, data.configurations, range);
   const stops = outputStops(log, columns, data.configurations, range);
+  const faults = faultsOf(faultRuns(log, range));
   const configuration = configurationAt(data.configurations, range.toMs - 1);
   const proven = provenLoads(log, columns, configuration, range, stops, transfers);
   const overLeg = hoursAbove(data, scan, 'leg');
@@ -88,8 +92,9 @@ export function peakLoads(data: RangeData, columns: BusColumns): PeakLoads {
     peaks: topPeaks(data, scan, load, legs),
     transfers,
     stops,
+    faults,
     proven,
-    findings: stopFindings(data, stops, transfers, overLeg),
+    findings: [...stopFindings(data, stops, transfers, overLeg), ...faultFinding(data, faults)],
     stepMs: log.stepMs,
   };
 }

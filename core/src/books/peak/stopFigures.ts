@@ -12,6 +12,7 @@ import { isoOf } from '../../time/instant.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { stepText } from '../../model/hoursText.js';
 import { lackOf } from '../shared/lacking.js';
+import type { Fault } from './faultRuns.js';
 import type { OutputStop } from './outputStops.js';
 import type { ProvenLoad } from './provenLoads.js';
 import type { Transfer } from './overloadTransfers.js';
@@ -209,4 +210,24 @@ export function stopFindings(
       ),
     );
   return findings;
+}
+
+/** The fault that the equipment reported most often. */
+export function faultFinding({ range, log }: RangeData, faults: readonly Fault[]): Finding[] {
+  const [most] = faults;
+  if (!most) return [];
+  const all = faults.reduce((sum, { runs }) => sum + runs.length, 0);
+  const first = Math.min(...faults.map(({ runs }) => runs[0]!.fromMs));
+  const often = faults.length > 1 ? `, most often “${most.text}” (${most.runs.length})` : `: “${most.text}”`;
+  return [
+    {
+      code: 'faults-reported',
+      severity: 'note',
+      fromMs: first,
+      toMs: range.toMs,
+      message: `The equipment reported a fault ${all === 1 ? 'once' : `${all} times`}, first at ${siteTimeOf(zoneOf(log.zone), first)}${often}. Its manual says what each means.`,
+      source: null,
+      kWh: null,
+    },
+  ];
 }

@@ -11,6 +11,8 @@ import type { StorageParameters } from '../../storage/parameters.js';
 const USUAL = { idleW: 30, oneWay: 0.95, roundTrip: 0.9 } as const;
 /** Where batteries usually stop; the half of what is allowed for. */
 const USUAL_CUT_OFF = 0.05;
+/** A charge this close to the reserve is the reserve. */
+const SAME_SOC = 0.005;
 /** Days before the end of the range whose load is taken for the usual one. */
 const USUAL_DAYS = 28;
 
@@ -31,6 +33,8 @@ export interface HomeStorage {
   readonly cutOff: number;
   /** Half-width of the capacity as a share. */
   readonly capacityOff: number;
+  /** Half-width of the charge above the cut-off, in shares of full: what the monitor and the cut-off may be off. */
+  readonly socOff: number;
   /** Highest power of one leg, W; null where it is not described. */
   readonly perLegW: number | null;
   readonly assumptions: readonly string[];
@@ -58,10 +62,8 @@ export function homeStorage(data: RangeData): HomeStorage | null {
   return {
     fullWh,
     cutOff,
-    capacityOff: Math.hypot(
-      level ? Math.max(assessment.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
-      cutOffOff,
-    ),
+    capacityOff: level ? Math.max(assessment.systematic, (level.high - level.low) / 2 / level.value) : 0.1,
+    socOff: Math.hypot(data.accuracy.soc, cutOffOff),
     parameters: {
       capacityWh: fullWh * (1 - cutOff),
       idleW,
@@ -111,7 +113,7 @@ function cutOffOf(
   if (cutOff !== null) return { cutOff, cutOffOff: 0, says: null };
   const seen = assessment?.cutOff?.now;
   // A battery that stops at its reserve was told to: its cut-off lies below.
-  if (seen && (reserve === null || reserve === 0 || seen.high < reserve))
+  if (seen && (reserve === null || reserve === 0 || seen.high < reserve - SAME_SOC))
     return {
       cutOff: Math.max(0, seen.value),
       cutOffOff: (seen.high - seen.low) / 2,
@@ -154,11 +156,8 @@ export function runtimeHours(
 }
 
 /** What a runtime is reckoned from. */
-export function runsOn(
-  { accuracy }: RangeData,
-  { fullWh, cutOff, capacityOff, parameters }: HomeStorage,
-): RunsOn {
-  return { fullWh, cutOff, parameters, capacityOff, socOff: accuracy.soc };
+export function runsOn({ fullWh, cutOff, capacityOff, socOff, parameters }: HomeStorage): RunsOn {
+  return { fullWh, cutOff, parameters, capacityOff, socOff };
 }
 
 /** How long the charge at the end of a range lasts at the usual load. */
@@ -168,7 +167,7 @@ export function runtime(data: RangeData, storage: HomeStorage): Figure {
   const hours = lately.reduce((sum, { sums }) => sum + sums.loadS, 0) / 3600;
   const loadW = lately.reduce((sum, { sums }) => sum + sums.loadWh, 0) / hours;
   if (!(loadW > 0) || Number.isNaN(soc)) return insufficient('h', RUNTIME, NO_CHARGE);
-  const { value, low, high } = runtimeHours(runsOn(data, storage), soc, loadW, data.accuracy.load);
+  const { value, low, high } = runtimeHours(runsOn(storage), soc, loadW, data.accuracy.load);
   return estimated(
     { value, low, high },
     {

@@ -221,10 +221,7 @@ function damage(data: RangeData, cycles: readonly SocCycle[]): Figure {
       unit: 'share',
       method: DAMAGE,
       basis: basisOf(data, cycles, value),
-      working: [
-        ...bands,
-        { label: 'share of a life', value, unit: 'share', role: 'result' },
-      ],
+      working: [...bands, { label: 'share of a life', value, unit: 'share', role: 'result' }],
       assumptions: [
         isAssumed
           ? 'The cycle-life curve is an assumption, no data sheet: describe the battery’s own to replace it.'

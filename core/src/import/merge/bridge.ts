@@ -1,12 +1,18 @@
+import type { Between } from '../../model/quantity.js';
+
 /** Gaps up to so many cells are bridged; across longer ones nothing is known. */
 const LONGEST_BRIDGE = 3;
 
 /**
- * Fills short gaps linearly and marks every value it put in.
+ * Fills short gaps and marks every value it put in.
  * @param values a channel on its grid; NaN where missing; it is left as it is
+ * @param between how the values go on across a gap
  * @returns the values, the same array where nothing was bridged, and 1 for each that was
  */
-export function bridge(values: Float64Array): { values: Float64Array; bridged: Uint8Array } {
+export function bridge(
+  values: Float64Array,
+  between: Between = 'line',
+): { values: Float64Array; bridged: Uint8Array } {
   const bridged = new Uint8Array(values.length);
   let filled = values;
   let last = -1;
@@ -16,7 +22,7 @@ export function bridge(values: Float64Array): { values: Float64Array; bridged: U
     const missing = i - last - 1;
     if (last >= 0 && missing > 0 && missing <= LONGEST_BRIDGE) {
       if (filled === values) filled = values.slice();
-      const rise = (value - values[last]!) / (missing + 1);
+      const rise = between === 'hold' ? 0 : (value - values[last]!) / (missing + 1);
       for (let k = 1; k <= missing; k++) {
         filled[last + k] = values[last]! + rise * k;
         bridged[last + k] = 1;

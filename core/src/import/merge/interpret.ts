@@ -45,10 +45,9 @@ export function interpret(raw: RawTable, { time }: Pick<Mapping, 'time'>, zone: 
   const plain = time.marks === 'start' && raw.columns.every(isPlain) && noneTwice(raw.columns);
   const apart = isCoarse(ordered.timeMs, raw.columns);
   if (plain && !apart) {
-    const columns = ordered.columns.map(({ rule, values, resolution }): TableColumn => ({
+    const columns = ordered.columns.map(({ rule, ...column }): TableColumn => ({
       quantity: rule.quantity as Quantity,
-      values,
-      resolution,
+      ...column,
     }));
     batteryDcFromCurrent(columns);
     settleSocStamp(ordered.timeMs, columns, say);
@@ -132,8 +131,10 @@ function fine(
     const of = (kinds: readonly string[]) =>
       columns.filter(({ rule }) => rule.quantity === role && kinds.includes(rule.kind));
     const state = of(['state'])[0];
-    if (state)
-      placed.push({ quantity: role as Quantity, values: state.values, resolution: state.resolution });
+    if (state) {
+      const { rule, ...column } = state;
+      placed.push({ quantity: rule.quantity as Quantity, ...column });
+    }
     const power = summed(of(['power']));
     const energy = summed(of(['energy']));
     const counters = of(['counter', 'daily-counter']);

@@ -2,6 +2,7 @@ import type { Finding } from '../../model/finding.js';
 import {
   endMs,
   type Channel,
+  type Column,
   type Fill,
   type Grid,
   type Log,
@@ -9,7 +10,7 @@ import {
   type UnshapedEnergy,
 } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
-import type { Quantity } from '../../model/quantity.js';
+import { between, type Quantity } from '../../model/quantity.js';
 import { MOST_VALUES } from '../read/table.js';
 import { isoOf } from '../../time/instant.js';
 import { bridge } from './bridge.js';
@@ -63,10 +64,11 @@ export function mergeSources(
       });
     }
     channels.set(quantity, {
-      ...bridge(values),
+      ...bridge(values, between(quantity)),
       resolution: Math.max(...holders.map(({ columns }) => columns.get(quantity)!.resolution)),
       ...counterOf(holders.map(({ columns }) => columns.get(quantity)!)),
       ...(holders.every(({ columns }) => columns.get(quantity)!.isNoted) ? { isNoted: true as const } : {}),
+      ...textsOf(holders.map(({ columns }) => columns.get(quantity)!)),
       origin: 'logged',
       sources: holders.map(({ name }) => name),
     });
@@ -97,6 +99,12 @@ export function mergeSources(
     findings: [...findings, ...settled.findings],
     ranked,
   };
+}
+
+/** The words of columns by their codes: a code is made of its words, so that files agree on it. */
+function textsOf(columns: readonly Column[]): Pick<Column, 'texts'> {
+  const given = columns.flatMap(({ texts }) => Object.entries(texts ?? {}));
+  return given.length > 0 ? { texts: Object.fromEntries(given) } : {};
 }
 
 /** Whether the clocks of the utility meters go with that of the finest log of the grid. */

@@ -1,7 +1,7 @@
 import type { Finding } from '../../model/finding.js';
 import { hoursText } from '../../model/hoursText.js';
 import { cellAt, endMs, type Column, type Fill, type Grid, type SourceLog } from '../../model/log.js';
-import { isOfInterval, isPower, type Quantity } from '../../model/quantity.js';
+import { between, isOfInterval, isPower, type Quantity } from '../../model/quantity.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 
 /**
@@ -88,6 +88,8 @@ function onGrid(
   };
   return {
     offset: 0,
-    placed: isOfInterval(quantity) ? spreadMeans(rows, values, grid) : sampleAtStarts(rows, values, grid),
+    placed: isOfInterval(quantity)
+      ? spreadMeans(rows, values, grid)
+      : sampleAtStarts(rows, values, grid, between(quantity)),
   };
 }

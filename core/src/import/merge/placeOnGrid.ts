@@ -2,7 +2,7 @@ import type { Finding } from '../../model/finding.js';
 import { InputError } from '../../model/problem.js';
 import { MOST_VALUES, type Table } from '../read/table.js';
 import type { Column, Grid, UnshapedEnergy, SourceLog } from '../../model/log.js';
-import { isOfInterval, type Quantity } from '../../model/quantity.js';
+import { between, isOfInterval, type Between, type Quantity } from '../../model/quantity.js';
 import { isoOf } from '../../time/instant.js';
 import { doubledText } from './rows.js';
 import { sparseLog, type NotedState } from './sparseStates.js';
@@ -52,14 +52,13 @@ export function placeOnGrid(
   const grid: Grid = { startMs, stepMs, count };
   const cells = regular ? cellsOf(timeMs, grid) : null;
   const placed = new Map<Quantity, Column>();
-  for (const { quantity, values, resolution, counter } of columns) {
+  for (const { quantity, values, ...column } of columns) {
     const onGrid = cells
-      ? scatter(values, cells, count)
+      ? scatter(values, cells, count, between(quantity))
       : isOfInterval(quantity)
         ? spreadMeans(rows, values, grid)
-        : sampleAtStarts(rows, values, grid);
-    if (onGrid.some((value) => !Number.isNaN(value)))
-      placed.set(quantity, { values: onGrid, resolution, ...(counter ? { counter } : {}) });
+        : sampleAtStarts(rows, values, grid, between(quantity));
+    if (onGrid.some((value) => !Number.isNaN(value))) placed.set(quantity, { ...column, values: onGrid });
   }
   if (placed.size === 0) {
     const list = columns.map(({ quantity }) => quantity).join(', ');
@@ -122,20 +121,22 @@ function countDoubled(timeMs: Float64Array): number {
   return doubled;
 }
 
-/** Values at their cells. Rows of one cell stand together, since the rows are sorted: their mean is kept. */
-function scatter(values: Float64Array, { ofRow }: Cells, count: number): Float64Array {
+/** Values at their cells. Rows of one cell stand together, since the rows are sorted: their mean is kept, of codes the highest. */
+function scatter(values: Float64Array, { ofRow }: Cells, count: number, goesOn: Between): Float64Array {
   if (!ofRow) return values;
   const cells = new Float64Array(count).fill(NaN);
   for (let i = 0; i < values.length;) {
     const cell = ofRow[i]!;
     let sum = 0;
     let known = 0;
+    let most = -Infinity;
     for (; i < values.length && ofRow[i] === cell; i++) {
       if (Number.isNaN(values[i]!)) continue;
       sum += values[i]!;
+      most = Math.max(most, values[i]!);
       known++;
     }
-    if (known > 0) cells[cell] = sum / known;
+    if (known > 0) cells[cell] = goesOn === 'hold' ? most : sum / known;
   }
   return cells;
 }

@@ -2,7 +2,7 @@ import type { Finding } from '../../model/finding.js';
 import type { Counter, UnshapedEnergy } from '../../model/log.js';
 import type { RawColumn, Table } from '../read/table.js';
 import type { NotedState } from './sparseStates.js';
-import { FLOWS, type Flow } from '../../model/quantity.js';
+import { between, FLOWS, type Flow } from '../../model/quantity.js';
 
 /** Rows in order of time. */
 export interface Rows {
@@ -52,13 +52,18 @@ export function inOrder(timeMs: Float64Array, columns: readonly RawColumn[]): Ro
   };
 }
 
-/** Rows in order of time with those of one instant put together to the mean of what they know. */
+/** Rows in order of time with those of one instant put together: to the mean of what they know, of codes the highest. */
 export function eachOnce(rows: Rows): { rows: Rows; doubled: number } {
   const { timeMs, columns } = rows;
   const firsts: number[] = [];
   for (let i = 0; i < timeMs.length; i++) if (i === 0 || timeMs[i] !== timeMs[i - 1]) firsts.push(i);
   const doubled = timeMs.length - firsts.length;
   if (doubled === 0) return { rows, doubled };
+  const highestFrom = (values: Float64Array, from: number, to: number) => {
+    let most = NaN;
+    for (let i = from; i < to; i++) if (!Number.isNaN(values[i]!) && !(values[i]! <= most)) most = values[i]!;
+    return most;
+  };
   const meanFrom = (values: Float64Array, from: number, to: number) => {
     let sum = 0;
     let known = 0;
@@ -69,9 +74,14 @@ export function eachOnce(rows: Rows): { rows: Rows; doubled: number } {
     }
     return known > 0 ? sum / known : NaN;
   };
-  const means = (values: Float64Array) =>
-    Float64Array.from(firsts, (from, k) => meanFrom(values, from, firsts[k + 1] ?? values.length));
-  const once = columns.map((column) => ({ ...column, values: means(column.values) }));
+  const once = columns.map((column) => {
+    const { values, rule } = column;
+    const of = between(rule.quantity) === 'hold' ? highestFrom : meanFrom;
+    return {
+      ...column,
+      values: Float64Array.from(firsts, (from, k) => of(values, from, firsts[k + 1] ?? values.length)),
+    };
+  });
   return { rows: { timeMs: Float64Array.from(firsts, (i) => timeMs[i]!), columns: once }, doubled };
 }
 

@@ -1,4 +1,5 @@
 import type { Grid } from '../../model/log.js';
+import type { Between } from '../../model/quantity.js';
 
 /** Values in time order, each from its instant on for its own duration. */
 export interface Rows {
@@ -31,10 +32,16 @@ export function spreadMeans(rows: Rows, values: Float64Array, grid: Grid): Float
 }
 
 /**
- * Instant values at the start of each cell, linear between neighbours no more than three usual steps apart.
+ * Instant values at the start of each cell, between neighbours no more than three usual steps apart.
  * @param values samples, NaN where missing
+ * @param between how they go on between two neighbours
  */
-export function sampleAtStarts(rows: Rows, values: Float64Array, grid: Grid): Float64Array {
+export function sampleAtStarts(
+  rows: Rows,
+  values: Float64Array,
+  grid: Grid,
+  between: Between = 'line',
+): Float64Array {
   const { startMs, stepMs, count } = grid;
   const samples = new Float64Array(count).fill(NaN);
   let last = -1;
@@ -49,7 +56,8 @@ export function sampleAtStarts(rows: Rows, values: Float64Array, grid: Grid): Fl
       const reach = 3 * Math.max(rows.lastsMs[last]!, stepMs);
       if (rows.timeMs[i]! - rows.timeMs[last]! <= reach) {
         for (let c = Math.max(0, Math.floor(before) + 1); c < Math.min(at, count); c++) {
-          samples[c] = values[last]! + ((value - values[last]!) * (c - before)) / (at - before);
+          const passed = between === 'hold' ? 0 : (c - before) / (at - before);
+          samples[c] = values[last]! + (value - values[last]!) * passed;
         }
       }
     }

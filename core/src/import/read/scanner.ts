@@ -1,6 +1,7 @@
 import { dateMs, MOST_OFFSET_MINUTES } from '../../time/instant.js';
 import { EARLIEST_MS, LATEST_MS } from '../../time/zone.js';
 import { readClock, readTime } from './clock.js';
+import { codeOf } from './faultText.js';
 import { note, type Faults } from './faults.js';
 import type { Layout } from './layout.js';
 import { readNumber } from './number.js';
@@ -64,6 +65,7 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
   const shifts = Float64Array.from(rules, (rule) => rule?.shift ?? 0);
   const decimals = new Int32Array(fields);
   const faults: Faults = new Map();
+  const texts: (Record<number, string> | undefined)[] = [];
   const backwards = { count: 0, line: 0 };
   const full: Float64Array[][] = names.map(() => []);
   const isKept = rules.map((rule, field) => rule !== undefined || field === timeField);
@@ -243,8 +245,7 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
       note(faults, 'beyond-range', line, names[f]!, `${cell} ${rules[f]!.unit}`);
       return NaN;
     }
-    // A fault written as words is still a fault.
-    if (rules[f]!.quantity === 'fault') return 1;
+    if (rules[f]!.quantity === 'fault') return codeOf(cell, (texts[f] ??= {}));
     note(faults, 'not-a-number', line, names[f]!, cell);
     return NaN;
   }
@@ -348,9 +349,11 @@ export function scannerFor(layout: Layout, firstLine: number): Scanner {
         name,
         rows,
         timeMs: joined(full[timeField]!, rows),
-        columns: rules.flatMap((rule, f) =>
-          rule ? [{ rule, values: joined(full[f]!, rows), resolution: resolution(f) }] : [],
-        ),
+        columns: rules.flatMap((rule, f) => {
+          if (!rule) return [];
+          const column = { rule, values: joined(full[f]!, rows), resolution: resolution(f) };
+          return [texts[f] ? { ...column, texts: texts[f] } : column];
+        }),
       };
     },
   };

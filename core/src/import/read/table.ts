@@ -1,5 +1,5 @@
 import { withRoom } from '../../model/growable.js';
-import type { Counter } from '../../model/log.js';
+import type { Counter, Texts } from '../../model/log.js';
 import type { Quantity } from '../../model/quantity.js';
 import type { ColumnRule } from './columns.js';
 
@@ -8,6 +8,7 @@ export interface RawColumn {
   readonly rule: ColumnRule;
   readonly values: Float64Array;
   readonly resolution: number;
+  readonly texts?: Texts;
 }
 
 /** Rows in the order of the file. */
@@ -25,6 +26,7 @@ export interface TableColumn {
   readonly values: Float64Array;
   readonly resolution: number;
   readonly counter?: Counter;
+  readonly texts?: Texts;
 }
 
 /** Rows whose `timeMs` is the start of each row's interval, epoch ms, in order of time. */
