@@ -51,7 +51,10 @@ await mkdir(cabinFolder, { recursive: true });
 for (const [name, content] of Object.entries(cabin.files))
   await writeFile(new URL(name, cabinFolder), content);
 await writeFile(new URL('system.json', cabinFolder), `${JSON.stringify(CABIN, null, 2)}\n`);
-await writeFile(new URL('truth.json', cabinFolder), `${JSON.stringify({ stops: cabin.stops }, null, 2)}\n`);
+await writeFile(
+  new URL('truth.json', cabinFolder),
+  `${JSON.stringify({ stops: cabin.stops, heldBackKWh: cabin.heldBackKWh }, null, 2)}\n`,
+);
 const index = {
   homes: [
     {

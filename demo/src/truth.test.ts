@@ -3,7 +3,17 @@ import { createHash } from 'node:crypto';
 import { createReadStream, existsSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { beforeAll, describe, expect, test } from '@jest/globals';
-import { analyse, parseSystem, readFile, type Report } from '@long-tally/core';
+import {
+  analyse,
+  endMs,
+  isoOf,
+  outagesView,
+  parseSystem,
+  prepare,
+  readFile,
+  type Report,
+} from '@long-tally/core';
+import type { TrueStop } from './secondsHome.js';
 import type { Truth } from './truth.js';
 
 // A simulation with known truth: the demo home is invented, its generator writes what really happened beside the log.
@@ -18,6 +28,7 @@ const FILES = [
   'koca-pod-skalo/koca-pod-skalo.zip',
   'casa-da-azenha/inverter.csv',
   'casa-da-azenha/contador.csv',
+  'juniper-wash/juniper-wash.csv.gz',
 ];
 const hash = () =>
   FILES.map((file) =>
@@ -149,6 +160,41 @@ describe('the other two homes, read from their differently shaped files without 
     expect(idle.low! <= real && real <= idle.high!).toBe(true);
     const rest = figures['losses.unexplained']!;
     expect(rest.low! < 0.15 * figures['account.losses']!.value!).toBe(true);
+  });
+
+  test('every stop of the cabin is told with its cause and the seconds it was dark, and solar held back by the frequency', async () => {
+    const own = fileURLToPath(new URL('../homes/juniper-wash/', import.meta.url));
+    const { stops, heldBackKWh } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
+      stops: readonly TrueStop[];
+      heldBackKWh: number;
+    };
+    const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
+    const file = 'juniper-wash.csv.gz';
+    const logs = await readFile(file, () => createReadStream(own + file), system);
+    const prepared = prepare(
+      system,
+      logs.map(({ log }) => log),
+    );
+    const { peaks, sun } = outagesView(prepared, {
+      fromMs: prepared.log.startMs,
+      toMs: endMs(prepared.log),
+    });
+    const told = peaks.stops.map(({ atMs, restartMs, cause }) => ({
+      at: isoOf(atMs),
+      cause,
+      darkS: (restartMs! - atMs) / 1000,
+    }));
+    expect(told).toEqual(stops);
+    expect(new Set(stops.map(({ cause }) => cause))).toEqual(new Set(['leg', 'total', 'low-charge']));
+    expect(peaks.stops.map(({ fault }) => fault)).toEqual([
+      'F04 overload, leg 1',
+      'F06 output limited at low charge',
+      'F11 battery below cut-off',
+      'F04 overload, leg 2',
+    ]);
+    const held = sun.figures['solar.heldBack']!;
+    expect(held.low! <= heldBackKWh && heldBackKWh <= held.high!).toBe(true);
+    expect(sun.months.some(({ causes }) => causes.frequency)).toBe(true);
   });
 
   test('the utility meter of the terrace house leads the totals of the grid', async () => {

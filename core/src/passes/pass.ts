@@ -1,4 +1,3 @@
-import { bisector } from 'd3-array';
 import type { Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
@@ -41,14 +40,23 @@ export function within<T extends Range>(items: readonly T[], { fromMs, toMs }: R
   return items.filter((item) => item.fromMs >= fromMs && item.toMs <= toMs);
 }
 
-const byTime = bisector(({ atMs }: { readonly atMs: number }) => atMs);
-
 /** What happens at an instant within a range, of items in order of time. */
 export function happening<T extends { readonly atMs: number }>(
   items: readonly T[],
   { fromMs, toMs }: Range,
 ): T[] {
-  return items.slice(byTime.left(items, fromMs), byTime.left(items, toMs));
+  return items.slice(firstFrom(items, fromMs), firstFrom(items, toMs));
+}
+
+/** Index of the first item at or after an instant, by halving. */
+function firstFrom(items: readonly { readonly atMs: number }[], ms: number): number {
+  let [low, high] = [0, items.length];
+  while (low < high) {
+    const middle = (low + high) >> 1;
+    if (items[middle]!.atMs < ms) low = middle + 1;
+    else high = middle;
+  }
+  return low;
 }
 
 /**
