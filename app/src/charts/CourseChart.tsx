@@ -222,7 +222,7 @@ function Drawing({
           </g>
         ))}
         {faultMarks(course.faults).map(({ fromMs, toMs, text, row, isFirst }) => (
-          <g key={fromMs} transform={`translate(${x(fromMs)},${bottom - 8 - 14 * row})`}>
+          <g key={fromMs} transform={`translate(${x(fromMs)},${bottom - 8 - 20 * row})`}>
             <path
               d={`M0 -4v8M0 0H${Math.max(2, x(toMs) - x(fromMs))}`}
               stroke="var(--red)"

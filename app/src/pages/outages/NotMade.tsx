@@ -23,10 +23,10 @@ export function NotMade({ sun }: { readonly sun: OutagesView['sun'] }) {
         <p className="text-faint">{reason ?? 'No hour of this range held solar back.'}</p>
       ) : (
         <>
-          <table className="text-[13px]">
-            <caption className="text-left text-[13px] text-faint">
-              kWh that the sun would have given besides, and for how many hours, by the days around
-            </caption>
+          <p className="text-[13px] text-faint">
+            kWh that the sun would have given besides, and for how many hours, by the days around
+          </p>
+          <table className="text-[13px]" aria-label="Solar not made by month and cause">
             <thead>
               <tr className="border-b border-rule-2 text-left text-faint">
                 <th scope="col" className="pr-4 font-normal">

@@ -6,6 +6,7 @@ import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import { homeStorage, type HomeStorage } from '../shared/homeStorage.js';
 
 export const HOUR_MS = 3_600_000;
+const LEAST_STEP_MS = 60_000;
 
 /** A part of the load that is logged by itself. */
 export interface NamedPart {
@@ -53,8 +54,13 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
     };
   const from = cellAt(log, Math.ceil(range.fromMs / HOUR_MS) * HOUR_MS);
   const to = cellAt(log, range.toMs);
+  // An inverter bears a start for seconds: where they are logged, minutes are held against its limits.
+  const cells = Math.max(1, Math.floor(LEAST_STEP_MS / log.stepMs));
+  const stepMs = cells * log.stepMs;
+  const count = Math.floor((to - from) / cells);
   // Copies: a view on ten years would take all of them along to another worker.
-  const part = (values: Float64Array) => values.slice(from, to);
+  const part = (values: Float64Array) =>
+    cells === 1 ? values.slice(from, to) : means(values.subarray(from, to), cells, count);
   const solar = channelOf(data, 'solar')?.values;
   const startMs = log.startMs + from * log.stepMs;
   const full = Math.floor(((to - from) * log.stepMs) / HOUR_MS);
@@ -68,13 +74,13 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
   }
   return {
     startMs,
-    stepMs: log.stepMs,
+    stepMs,
     zone: log.zone,
     months,
     hours,
     load: part(load),
-    solar: solar ? part(solar) : new Float64Array(to - from),
-    soc: part(soc),
+    solar: solar ? part(solar) : new Float64Array(count),
+    soc: Float64Array.from({ length: count }, (_, i) => soc[from + i * cells]!),
     legs: (['leg1', 'leg2', 'leg3'] as const).flatMap((leg) => {
       const values = log.channels.get(leg)?.values;
       return values ? [part(values)] : [];
@@ -86,4 +92,12 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
     storage,
     loadOff: data.accuracy.load,
   };
+}
+
+/** Means of so many cells each; NaN where less than half of them is known. */
+function means(values: Float64Array, cells: number, count: number): Float64Array {
+  return Float64Array.from({ length: count }, (_, k) => {
+    const own = values.subarray(k * cells, (k + 1) * cells).filter((value) => value === value);
+    return 2 * own.length < cells ? NaN : own.reduce((sum, value) => sum + value, 0) / own.length;
+  });
 }

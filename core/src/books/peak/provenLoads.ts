@@ -9,6 +9,10 @@ import type { Transfer } from './overloadTransfers.js';
 const NO_GRID_W = 60;
 /** A load that stops the output within so much later was not held. */
 const HELD_MS = 120_000;
+/** A start that is over sooner was borne, not held. */
+const BEARS_MS = 5000;
+/** What an overload is the cause of. */
+const EXPLAINS: ReadonlySet<string> = new Set(['leg', 'total', 'jump', 'unknown']);
 /** Charge below which many an inverter gives less. */
 export const LOW_CHARGE = 0.1;
 
@@ -39,11 +43,11 @@ export function provenLoads(
   const legs = legsOf(log);
   const from = cellAt(log, Math.max(range.fromMs, configuration.fromMs));
   const end = cellAt(log, Math.min(range.toMs, configuration.toMs));
+  const bears = Math.max(1, Math.ceil(BEARS_MS / log.stepMs));
   const isOpen = new Uint8Array(Math.max(0, end - from)).fill(1);
-  const overloads = [
-    ...stops.filter(({ cause }) => cause === 'leg' || cause === 'total' || cause === 'unknown'),
-    ...transfers,
-  ].filter(({ atMs }) => atMs >= log.startMs + from * log.stepMs && atMs < log.startMs + end * log.stepMs);
+  const overloads = [...stops, ...transfers]
+    .filter(({ cause }) => EXPLAINS.has(cause))
+    .filter(({ atMs }) => atMs >= log.startMs + from * log.stepMs && atMs < log.startMs + end * log.stepMs);
   for (const { atMs } of [...stops, ...transfers]) {
     const at = cellAt(log, atMs) - from;
     isOpen.fill(0, Math.max(0, at - Math.max(1, Math.round(HELD_MS / log.stepMs))), Math.max(0, at + 1));
@@ -53,17 +57,20 @@ export function provenLoads(
     for (const charge of ['above', 'below'] as const) {
       const isThere = (level: number) => (charge === 'above' ? level >= LOW_CHARGE : level < LOW_CHARGE);
       let [heldW, heldMs] = [NaN, NaN];
-      for (let i = from; i < end; i++) {
+      for (let i = from; i + bears <= end; i++) {
         if (isOpen[i - from] === 0 || !isThere(soc[i]!) || (grid && Math.abs(grid[i]!) > NO_GRID_W)) continue;
-        if (values[i]! > heldW || heldW !== heldW)
-          [heldW, heldMs] = [values[i]!, log.startMs + i * log.stepMs];
+        let level = values[i]!;
+        if (!(level > heldW) && heldW === heldW) continue;
+        for (let k = 1; k < bears; k++) if (!(values[i + k]! >= level)) level = values[i + k]!;
+        if (level > heldW || heldW !== heldW) [heldW, heldMs] = [level, log.startMs + i * log.stepMs];
       }
       let [trippedW, trippedMs] = [NaN, NaN];
       for (const one of overloads) {
         if (!isThere(one.soc)) continue;
-        // Of the legs only the one that carried most stopped it.
+        // A leg above its limit says nothing of the total, nor a total of its legs; of the legs only the one that carried most stopped it.
         const most = Math.max(...one.legsW);
-        const watts = leg === 0 ? one.loadW : one.legsW[leg - 1] === most ? most : NaN;
+        const isOfLeg = one.legsW[leg - 1] === most && one.cause !== 'total';
+        const watts = leg === 0 ? (one.cause === 'leg' ? NaN : one.loadW) : isOfLeg ? most : NaN;
         if (watts < trippedW || (trippedW !== trippedW && watts === watts))
           [trippedW, trippedMs] = [watts, one.atMs];
       }

@@ -165,7 +165,7 @@ const CAUSES = {
 
 /** What stops, transfers and legs over their limit give to look at. */
 export function stopFindings(
-  { range, log }: RangeData,
+  { range, log, parts }: RangeData,
   stops: readonly OutputStop[],
   transfers: readonly Transfer[],
   overLeg: Figure,
@@ -201,14 +201,18 @@ export function stopFindings(
         byLeg[0].atMs,
       ),
     );
-  if (overLeg.value !== null && overLeg.value > 0)
+  if (overLeg.value !== null && overLeg.value > 0) {
+    const hasGrid = parts.some(({ configuration }) => configuration.hasGrid);
+    const time =
+      overLeg.value >= 1 ? `${overLeg.value.toFixed(1)} h` : `${(overLeg.value * 60).toPrecision(2)} min`;
     findings.push(
       of(
         'leg-over',
-        `A leg carried more than its limit for ${overLeg.value >= 1 ? `${overLeg.value.toFixed(1)} h` : `${Math.round(overLeg.value * 60)} min`}. The grid stood by; in an outage the output would have stopped, though the total may lie below its own limit.`,
+        `A leg carried more than its limit for ${time} in all. ${hasGrid ? 'The grid stood by; in an outage the output would have stopped, though the total may lie below its own limit.' : 'Starts of a few seconds are borne; what lasts longer stops the output, though the total may lie below its own limit.'}`,
         range.fromMs,
       ),
     );
+  }
   return findings;
 }
 
