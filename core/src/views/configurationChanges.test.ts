@@ -32,6 +32,8 @@ test('a change is set between the year before and the year after, with the idle 
     expect(Math.abs(idleW - 60 / Math.sqrt(0.9))).toBeLessThan(6);
     expect(side.idleKWhAYear).toBeCloseTo((idleW * 8766) / 1000, 6);
     expect(side.idleCostAYear).toBeCloseTo(0.3 * side.idleKWhAYear!, 6);
+    expect(side.figures['money.savingPerYear']!.value).toBeGreaterThan(0);
+    expect(side.figures['money.pricePerKWh']!.unit).toBe('currency/kWh');
   }
   expect(configurationChanges(home, { fromMs: log.startMs, toMs: Date.parse(from) })).toEqual([]);
 });

@@ -1,7 +1,9 @@
 import type { Figure } from '../model/figure.js';
 import { endMs } from '../model/log.js';
 import type { Range } from '../model/range.js';
-import type { Prepared } from '../passes/prepare.js';
+import { moneyAccount } from '../books/money/account.js';
+import { moneyFigures } from '../books/money/moneyFigures.js';
+import { rangeDataOf, type Prepared } from '../passes/prepare.js';
 import { report } from '../report/report.js';
 import { meanImportRate } from '../system/tariffs.js';
 
@@ -18,6 +20,8 @@ export const COMPARED = [
   'losses.conversion.discharge',
   'account.selfSufficiency.grid',
   'account.selfSufficiency.supply',
+  'money.savingPerYear',
+  'money.pricePerKWh',
 ] as const;
 
 /** One side of a change of the configuration. */
@@ -51,7 +55,8 @@ export function configurationChanges(prepared: Prepared, range: Range): Configur
 }
 
 function sideOf(prepared: Prepared, range: Range): ChangeSide {
-  const { figures } = report(prepared, range, 'days');
+  const known = report(prepared, range, 'days').figures;
+  const figures = prepared.system.tariffs ? { ...known, ...moneyOf(prepared, range, known) } : known;
   const draws = (['losses.idle.battery', 'losses.idle.inverter'] as const).flatMap(
     (key) => figures[key]?.value ?? [],
   );
@@ -59,8 +64,20 @@ function sideOf(prepared: Prepared, range: Range): ChangeSide {
   const rate = meanImportRate(prepared.system, range.toMs - 1);
   return {
     ...range,
-    figures: Object.fromEntries(COMPARED.map((key) => [key, figures[key]!])),
+    figures: Object.fromEntries(
+      COMPARED.flatMap((key) => (figures[key] ? [[key, figures[key]] as const] : [])),
+    ),
     idleKWhAYear,
     idleCostAYear: idleKWhAYear !== null && rate !== null ? idleKWhAYear * rate : null,
   };
+}
+
+function moneyOf(
+  prepared: Prepared,
+  range: Range,
+  known: Readonly<Record<string, Figure>>,
+): Record<string, Figure> {
+  const { system, columns } = prepared;
+  const data = rangeDataOf(prepared, range);
+  return moneyFigures(data, system, moneyAccount(data, system, columns), known);
 }

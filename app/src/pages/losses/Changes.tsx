@@ -35,30 +35,28 @@ export function Changes({ changes, timeZone, currency }: Props) {
             </tr>
           </thead>
           <tbody>
-            {COMPARED.filter((key) => sides.some(({ figures }) => figures[key]!.value !== null)).map(
-              (key) => (
-                <tr key={key} className="border-b border-rule text-right">
-                  <th scope="row" className="text-left font-normal">
-                    {figureEntry(key).label}
-                  </th>
-                  {sides.map(({ figures, fromMs }) => {
-                    const figure = figures[key]!;
-                    return (
-                      <td key={fromMs} title={figure.reason ?? undefined}>
-                        {figure.value === null ? (
-                          '–'
-                        ) : (
-                          <>
-                            {valueText(figure.value, figure.unit)} {unitText(figure.unit)}{' '}
-                            <span className="text-[12px] text-faint">{intervalText(figure)}</span>
-                          </>
-                        )}
-                      </td>
-                    );
-                  })}
-                </tr>
-              ),
-            )}
+            {COMPARED.filter((key) => sides.some(({ figures }) => figures[key]?.value != null)).map((key) => (
+              <tr key={key} className="border-b border-rule text-right">
+                <th scope="row" className="text-left font-normal">
+                  {figureEntry(key).label}
+                </th>
+                {sides.map(({ figures, fromMs }) => {
+                  const figure = figures[key];
+                  return (
+                    <td key={fromMs} title={figure?.reason ?? undefined}>
+                      {figure?.value == null ? (
+                        '–'
+                      ) : (
+                        <>
+                          {valueText(figure.value, figure.unit)} {unitText(figure.unit)}{' '}
+                          <span className="text-[12px] text-faint">{intervalText(figure)}</span>
+                        </>
+                      )}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
             <tr className="border-b border-rule text-right">
               <th scope="row" className="text-left font-normal">
                 Idle draw, a year
