@@ -243,13 +243,13 @@ test('a stop of the output is told with its cause, and the sun that was not made
     const room = (15_000 - wh) * 12;
     const solar = isOff ? 0 : Math.min(sky, load + room);
     rows.push(
-      `${new Date(Date.UTC(2024, 5, 1) + i * 300_000).toISOString()},${solar.toFixed(0)},${load},${(load - solar).toFixed(0)},${(wh / 150).toFixed(1)}`,
+      `${new Date(Date.UTC(2024, 5, 1) + i * 300_000).toISOString()},${solar.toFixed(0)},${load},${(load - solar).toFixed(0)},${(wh / 150).toFixed(1)},${isOff ? '"E21 overload"' : ''}`,
     );
     wh += (solar - load) / 12;
     heldBack += (sky - solar) / 12_000;
   }
   const log = join(folder, 'ridge.csv');
-  writeFileSync(log, `time,solar_w,load_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
+  writeFileSync(log, `time,solar_w,load_w,battery_w,soc_pct,fault\n${rows.join('\n')}\n`);
   await page.goto('/new');
   await page.getByLabel(/system file/).setInputFiles(system);
   await page.getByRole('button', { name: 'Save, then bring a log' }).click();
@@ -258,7 +258,7 @@ test('a stop of the output is told with its cause, and the sun that was not made
   const stops = page.getByRole('region', { name: 'Overloads and stops' });
   await expect(stops).toBeVisible();
   await page.keyboard.press('a');
-  const row = stops.getByRole('row', { name: /stopped the load above the limit of 5\.00 kW 6\.20/ });
+  const row = stops.getByRole('row', { name: /stopped the load above the limit of 5\.00 kW: E21 overload 6\.20/ });
   await expect(row).toContainText('30 min');
   await expect(page.getByRole('button', { name: /^Stops of the output/ })).toContainText('1');
   const notMade = page.getByRole('region', { name: 'Solar not made' });
@@ -269,10 +269,16 @@ test('a stop of the output is told with its cause, and the sun that was not made
   expect(Number(low)).toBeLessThan(heldBack);
   expect(Number(high)).toBeGreaterThan(heldBack);
   await expectAccessible(page);
-  // From the row into its day, by key.
+  // From the row into the stop, by key, and back.
   await row.getByRole('link').focus();
   await page.keyboard.press('Enter');
-  await expect(page).toHaveURL(/\/day\/2024-06-05/);
+  await expect(page).toHaveURL(/\/stops\/2024-06-05T/);
+  await expect(page.getByRole('heading', { name: /Stop of the output on 5 June 2024/ })).toBeVisible();
+  await expect(page.getByRole('row', { name: 'fault E21 overload' })).toBeVisible();
+  await expect(page.getByRole('row', { name: 'dark for 30 min' })).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('Escape');
+  await expect(page.getByRole('region', { name: 'Overloads and stops' })).toContainText('E21 overload');
 });
 
 test('a test written into the journal makes a planned run of an outage, and the journal is saved as a file', async ({

@@ -42,7 +42,9 @@ import { printFits } from './fits.js';
 import { printFloors } from './floors.js';
 import { printMaterial } from './material.js';
 import { printOutages } from './outages.js';
+import { printRoundTrips } from './roundTrips.js';
 import { printSuns } from './suns.js';
+import { printTrips } from './trips.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
 const folder = `${here}bench/data/`;
@@ -365,5 +367,7 @@ else {
   printFades();
   printOutages();
   printSuns();
+  printRoundTrips();
+  printTrips();
   await printMaterial();
 }

@@ -3,6 +3,7 @@ import { reportOf, systemOf, TEN_KWH, type Row, logOf } from '../../testing/logs
 import { prepare, rangeDataOf } from '../../passes/prepare.js';
 import { endMs } from '../../model/log.js';
 import type { System } from '../../system/schema.js';
+import { legHome, simulatedLegs } from '../../testing/legs.js';
 import { peakLoads } from './peakLoads.js';
 
 const START = '2024-01-01T00:00:00Z';
@@ -188,5 +189,25 @@ describe('a stop of the output', () => {
     const held = await courseOf(alone, seconds(2900, 50, 0), 1);
     expect(held.stops).toEqual([]);
     expect(held.figures['peak.leg.held']!.value).toBeCloseTo(2.9, 9);
+  });
+});
+
+describe('simulated legs with known stops', () => {
+  test.each([1, 5, 20])('every stop is found at a step of %s s, and none is invented', (stepSeconds) => {
+    for (let seed = 1; seed <= 4; seed++) {
+      const { log, stops } = simulatedLegs({ seed, days: 3, stepSeconds, perLegW: 2600 });
+      const prepared = prepare(legHome(2600), [log]);
+      const range = { fromMs: log.startMs, toMs: endMs(log) };
+      const { stops: found, proven } = peakLoads(rangeDataOf(prepared, range), prepared.columns);
+      expect(found).toHaveLength(stops.length);
+      stops.forEach(({ atMs }, k) => expect(Math.abs(found[k]!.atMs - atMs)).toBeLessThan(2 * log.stepMs));
+      // What was held was held; what tripped it is only told where the step shows it.
+      for (const { leg, heldW, trippedW } of proven) {
+        if (leg > 0) expect(heldW <= 2600).toBe(true);
+        if (stepSeconds === 20) expect(trippedW).toBeNaN();
+        else if (leg > 0 && stepSeconds === 1 && !Number.isNaN(trippedW))
+          expect(trippedW).toBeGreaterThan(2600);
+      }
+    }
   });
 });

@@ -11,8 +11,8 @@ const NO_GRID_W = 60;
 const HELD_MS = 120_000;
 /** A start that is over sooner was borne, not held. */
 const BEARS_MS = 5000;
-/** What an overload is the cause of. */
-const EXPLAINS: ReadonlySet<string> = new Set(['leg', 'total', 'jump', 'unknown']);
+/** A longer step hides what stopped the output, unless even its mean lies above the limit. */
+const SHOWS_MS = 2000;
 /** Charge below which many an inverter gives less. */
 export const LOW_CHARGE = 0.1;
 
@@ -45,8 +45,10 @@ export function provenLoads(
   const end = cellAt(log, Math.min(range.toMs, configuration.toMs));
   const bears = Math.max(1, Math.ceil(BEARS_MS / log.stepMs));
   const isOpen = new Uint8Array(Math.max(0, end - from)).fill(1);
+  const hidden = ['jump', 'unknown'];
+  const explains: readonly string[] = ['leg', 'total', ...(log.stepMs <= SHOWS_MS ? hidden : [])];
   const overloads = [...stops, ...transfers]
-    .filter(({ cause }) => EXPLAINS.has(cause))
+    .filter(({ cause }) => explains.includes(cause))
     .filter(({ atMs }) => atMs >= log.startMs + from * log.stepMs && atMs < log.startMs + end * log.stepMs);
   for (const { atMs } of [...stops, ...transfers]) {
     const at = cellAt(log, atMs) - from;

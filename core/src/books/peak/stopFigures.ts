@@ -130,7 +130,7 @@ function legFigure(
       method,
       which === 'held'
         ? 'In no interval of this range did the home run without the grid with its legs and its charge known.'
-        : 'No leg stopped the output in this range.',
+        : `No leg is seen to have stopped the output in this range; what stops it within seconds shows in steps of 1 or 2 s, and the log has ${stepText(data.log.stepMs)}.`,
     );
   const chosen = own.reduce((best, one) =>
     (which === 'held' ? one.heldW > best.heldW : one.trippedW < best.trippedW) ? one : best,
