@@ -222,14 +222,17 @@ export function faultFinding({ range, log }: RangeData, faults: readonly Fault[]
   if (!most) return [];
   const all = faults.reduce((sum, { runs }) => sum + runs.length, 0);
   const first = Math.min(...faults.map(({ runs }) => runs[0]!.fromMs));
-  const often = faults.length > 1 ? `, most often “${most.text}” (${most.runs.length})` : `: “${most.text}”`;
+  const texts = faults
+    .slice(0, 3)
+    .map(({ text, runs }) => (runs.length > 1 ? `“${text}” (${runs.length})` : `“${text}”`));
+  const others = faults.length > 3 ? ' and others' : '';
   return [
     {
       code: 'faults-reported',
       severity: 'note',
       fromMs: first,
       toMs: range.toMs,
-      message: `The equipment reported a fault ${all === 1 ? 'once' : `${all} times`}, first at ${siteTimeOf(zoneOf(log.zone), first)}${often}. Its manual says what each means.`,
+      message: `The equipment reported a fault ${all === 1 ? 'once' : `${all} times`}, first at ${siteTimeOf(zoneOf(log.zone), first)}: ${texts.join(', ')}${others}. Its manual says what each means.`,
       source: null,
       kWh: null,
     },

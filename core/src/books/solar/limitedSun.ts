@@ -16,11 +16,11 @@ const FULL_SOC = 0.97;
 const STILL = 0.03;
 /** A grid that gives or takes less than this, W, is not used; a home that never sells more sells nothing. */
 const UNUSED_W = 60;
-const SUN_W = 50;
+export const SUN_W = 50;
 /** A battery that takes less is only kept full, W. */
 const STILL_W = 30;
 /** An island's frequency this far above its usual one asks solar inverters to give less. */
-const RAISED_HZ = 0.25;
+export const RAISED_HZ = 0.25;
 /**
  * A flat top that nobody describes: among the highest readings far more lie at the top than in as wide a band below it. The
  * round top of a clear noon has three times as many there.
@@ -150,13 +150,13 @@ function flatTop(solar: Float64Array, first: number, end: number): number | null
   return atTop >= FLAT.least && atTop >= FLAT.denser * within(...FLAT.below) ? high : null;
 }
 
-function usualFrequency(values: Float64Array, from: number, to: number): number {
+/** The frequency at which grids and islands at rest run where the values were logged, Hz. */
+export function usualFrequency(values: Float64Array, from: number, to: number): number {
   const known = values
     .subarray(from, to)
     .filter((hz) => hz > 10)
     .sort();
   const middle = known[Math.floor(known.length / 2)] ?? NaN;
-  // Grids run at 50 or 60 Hz, and so do islands at rest.
   return middle > 55 ? 60 : 50;
 }
 

@@ -11,6 +11,7 @@ import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
 import { lackOf } from '../shared/lacking.js';
 import { priceSeries, worthOfExport } from '../shared/priceSeries.js';
+import { frequencyFinding } from './frequencyShift.js';
 import { lostSun, type LostEnergy, type LostSun } from './lostSun.js';
 
 const PRACTICE = 'Common practice, no published source.';
@@ -192,7 +193,7 @@ const WORTH = 0.02;
 /** Solar that was not made, where it is worth looking at. */
 export function solarFindings(data: RangeData, system: System): Finding[] {
   const lost = lostSun(data, system);
-  if (!lost) return [];
+  if (!lost) return frequencyFinding(data);
   const { range, total } = data;
   const of = (
     code: string,
@@ -231,5 +232,6 @@ export function solarFindings(data: RangeData, system: System): Finding[] {
           'A load that can wait for those hours would have had it for nothing.',
         )
       : []),
+    ...frequencyFinding(data),
   ];
 }
