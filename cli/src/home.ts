@@ -11,16 +11,19 @@ import {
   parseMapping,
   parseReadings,
   parseSystem,
+  parseTrialFile,
   pathOfFile,
   prepare,
   readBook,
   readFile,
   readingsLog,
+  trialRecords,
   type BookContents,
   type Mapping,
   type Prepared,
   type Range,
   type System,
+  type TrialFile,
 } from '@long-tally/core';
 import { assertFile, bytesOf, textOf, wholeOf } from './files.js';
 import { UsageError } from './usage.js';
@@ -34,6 +37,7 @@ export interface HomeValues {
   readonly map?: string[] | undefined;
   readonly journal?: string | undefined;
   readonly readings?: string | undefined;
+  readonly trial?: string[] | undefined;
   readonly from?: string | undefined;
   readonly to?: string | undefined;
 }
@@ -79,7 +83,13 @@ async function fromBook(file: string, values: HomeValues): Promise<Read> {
     ]);
   const corrections = book.corrections.map(({ correction }) => correction);
   return {
-    prepared: prepare(book.system, logs, corrections, book.journal),
+    prepared: prepare(
+      book.system,
+      logs,
+      corrections,
+      book.journal,
+      trialRecords(await trialsOf(values), book.system),
+    ),
     contents: {
       ...book,
       files: [...book.files].map(([path, bytes]) => ({ path, open: () => once(bytes) })),
@@ -96,6 +106,7 @@ async function fromFiles(values: HomeValues): Promise<Read> {
   );
   const journal = values.journal ? parseJournal(await textOf(values.journal), values.journal) : [];
   const readings = values.readings ? parseReadings(await textOf(values.readings), values.readings) : [];
+  const trials = await trialsOf(values);
   const { sources, logs, files } = await readAll(values.log ?? [], system, mappings);
   const byHand = readingsLog(readings);
   const all = byHand ? [...logs, byHand] : logs;
@@ -108,9 +119,14 @@ async function fromFiles(values: HomeValues): Promise<Read> {
       },
     ]);
   return {
-    prepared: prepare(system, all, [], journal),
+    prepared: prepare(system, all, [], journal, trialRecords(trials, system)),
     contents: { id: randomUUID(), files, sources, readings, corrections: [], dismissals: [] },
   };
+}
+
+/** Trials that count beside the log. */
+async function trialsOf({ trial = [] }: HomeValues): Promise<TrialFile[]> {
+  return Promise.all(trial.map(async (file) => parseTrialFile(await textOf(file), file)));
 }
 
 /** Reads every log; the problems of all files are told, not only the first. */

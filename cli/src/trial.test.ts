@@ -50,6 +50,29 @@ describe('trials on the command line', () => {
     },
   );
 
+  test('a trial counts beside the log in the report, and a wrong one is told by its key', async () => {
+    const rows = Array.from(
+      { length: 48 },
+      (_, i) => `${new Date(Date.UTC(2024, 4, 1) + i * 3_600_000).toISOString()},0,300,300,0,50`,
+    );
+    const log = file('quiet.csv', `time,solar_w,load_w,grid_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
+    const args = ['analyse', '--system', system, '--log', log];
+    const { code, out } = await tally(...args, '--trial', trial(805));
+    expect(code).toBe(0);
+    const { capacity, figures } = JSON.parse(out) as {
+      capacity: readonly { kind: string; kWh: number }[];
+      figures: Record<string, { value: number | null }>;
+    };
+    expect(capacity.map(({ kind }) => kind)).toEqual(['trial']);
+    expect(figures['capacity.trial.modules']!.value).toBe(6);
+    const wrong = await tally(
+      ...args,
+      '--trial',
+      file('wrong-trial.json', '{"schema":"long-tally/trial@1","kind":"nap"}'),
+    );
+    expect([wrong.code, wrong.err]).toEqual([2, expect.stringMatching(/kind/)]);
+  });
+
   test('a log’s stretches are listed, and evaluated without a reading', async () => {
     const rows = Array.from({ length: 48 }, (_, i) => {
       const out = i < 20;

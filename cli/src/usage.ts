@@ -15,7 +15,7 @@ export const USAGE = `Usage:
   tally validate system.json
 HOME is a book, --book home.zip [--salvage], or a system and its logs:
   --system system.json --log a.csv [--log b.csv ...] [--map map.json ...] [--journal journal.json]
-  [--readings readings.csv] and, for both, [--from ISO] [--to ISO]`;
+  [--readings readings.csv] [--trial trial.json ...] and, for both, [--from ISO] [--to ISO]`;
 
 /** Wrong use of the command line: exit code 1. */
 export class UsageError extends Error {
@@ -30,6 +30,7 @@ export const HOME_OPTIONS = {
   log: { type: 'string', multiple: true },
   map: { type: 'string', multiple: true },
   journal: { type: 'string' },
+  trial: { type: 'string', multiple: true },
   readings: { type: 'string' },
   from: { type: 'string' },
   to: { type: 'string' },

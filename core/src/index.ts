@@ -115,6 +115,8 @@ export {
   parseAppliances,
   USUAL_STARTS,
 } from './books/trial/combinations.js';
+export { TRIAL_KINDS, type TrialKind, type TrialRecord } from './model/trialRecord.js';
+export { trialRecords } from './books/trial/trialRecords.js';
 export { evaluateTrial } from './books/trial/evaluate.js';
 export { trialStretches, type TrialStretch } from './books/trial/stretches.js';
 export {
@@ -122,10 +124,8 @@ export {
   parseTrialFile,
   type Trial,
   TRIAL_EVENTS,
-  TRIAL_KINDS,
   type TrialFile,
   trialJsonSchema,
-  type TrialKind,
   trialOf,
   type TrialReading,
   trialSchema,
@@ -151,7 +151,7 @@ export { reportJsonSchema } from './report/reportSchema.js';
 
 // What pages draw
 export { COMPARED, type ConfigurationChange } from './views/configurationChanges.js';
-export { notesOfDay } from './views/journalNotes.js';
+export { noteOfTrial, notesOfDay } from './views/journalNotes.js';
 export { type LossesView, lossesView } from './views/losses.js';
 export { type BillRow, type MoneyView, moneyView } from './views/money.js';
 export {

@@ -1,5 +1,6 @@
 import { trialSchema, type TrialFile, type TrialKind } from '@long-tally/core';
 import { db, type StoredTrial } from './database.js';
+import { bumpRevision } from './homes.js';
 
 type Typed = TrialFile['readings'][number];
 
@@ -11,7 +12,10 @@ export function beginTrial(homeId: string, kind: TrialKind, more: Partial<TrialF
 
 /** Puts a trial of a file beside the others, as done. */
 export function addTrial(homeId: string, file: TrialFile): Promise<number> {
-  return db.trials.add({ homeId, file, struck: [], state: 'done', madeAt: Date.now() });
+  return db.transaction('rw', db.trials, db.homes, async () => {
+    await bumpRevision(homeId);
+    return db.trials.add({ homeId, file, struck: [], state: 'done', madeAt: Date.now() });
+  });
 }
 
 /** Writes a reading down, as it was typed. */
@@ -34,8 +38,11 @@ export function setTrialState(id: number, state: StoredTrial['state']): Promise<
 }
 
 /** Takes a trial out for good. */
-export function removeTrial(id: number): Promise<void> {
-  return db.trials.delete(id);
+export async function removeTrial({ id, homeId }: StoredTrial): Promise<void> {
+  await db.transaction('rw', db.trials, db.homes, async () => {
+    await bumpRevision(homeId);
+    await db.trials.delete(id);
+  });
 }
 
 /** A trial without the readings that are struck out: what counts. */
@@ -45,9 +52,12 @@ export function countingFile({ file, struck }: StoredTrial): TrialFile {
 
 /** In one transaction, so that two tabs on one trial do not undo each other. */
 function change(id: number, of: (trial: StoredTrial) => Partial<StoredTrial>): Promise<unknown> {
-  return db.transaction('rw', db.trials, async () => {
+  return db.transaction('rw', db.trials, db.homes, async () => {
     const trial = await db.trials.get(id);
     if (!trial) throw new Error('This trial is no longer here; it was taken out in another tab.');
-    await db.trials.update(id, of(trial));
+    const changed = of(trial);
+    await db.trials.update(id, changed);
+    // The figures follow a trial once it is done, and no longer when it is taken up again.
+    if (trial.state === 'done' || changed.state === 'done') await bumpRevision(trial.homeId);
   });
 }

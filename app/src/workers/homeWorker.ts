@@ -10,6 +10,7 @@ import {
   InputError,
   lossesView,
   moneyView,
+  noteOfTrial,
   notesOfDay,
   openedOutage,
   openedStop,
@@ -24,6 +25,7 @@ import {
   rollOf,
   stripsOf,
   trialOf,
+  trialRecords,
   trialStretches,
   totalsCsv,
   wearView,
@@ -53,7 +55,8 @@ import { strToU8, zipSync } from 'fflate';
 import { db, type Home } from '../db/database.js';
 import { correctionsOf } from '../db/corrections.js';
 import { homeOf } from '../db/homes.js';
-import { checkedRows, noteRow, readingRow } from '../db/rows.js';
+import { checkedRows, noteRow, readingRow, trialRow } from '../db/rows.js';
+import { countingFile } from '../db/trials.js';
 import { badSources, loadSources } from '../db/sources.js';
 import { bookOfHome } from './saveBook.js';
 
@@ -75,12 +78,15 @@ async function open(homeId: string): Promise<Opened> {
     try {
       // What is known of this home stays known: a month added to ten years is not ten years again.
       const before = opened?.home.id === homeId ? opened : null;
-      const [stored, corrections, noteRows, readingRows] = await Promise.all([
+      const [stored, corrections, noteRows, readingRows, trialRows] = await Promise.all([
         loadSources(homeId, before?.stored),
         correctionsOf(homeId),
         db.journal.where('homeId').equals(homeId).toArray(),
         db.readings.where('homeId').equals(homeId).toArray(),
+        db.trials.where('homeId').equals(homeId).toArray(),
       ]);
+      const done = checkedRows(trialRow, trialRows).good.filter(({ state }) => state === 'done');
+      const trials = trialRecords(done.map(countingFile), home.system);
       const journal = checkedRows(noteRow, noteRows).good;
       const readings = checkedRows(readingRow, readingRows).good;
       const byHand = readingsLog(readings);
@@ -91,8 +97,8 @@ async function open(homeId: string): Promise<Opened> {
       );
       const fresh = () =>
         before?.prepared
-          ? extendPrepared(before.prepared, home.system, logs, corrections, journal)
-          : prepare(home.system, logs, corrections, journal);
+          ? extendPrepared(before.prepared, home.system, logs, corrections, journal, trials)
+          : prepare(home.system, logs, corrections, journal, trials);
       opened = {
         home,
         stored,
@@ -117,9 +123,9 @@ const homeWorker: HomeWorker = {
   async overview(homeId: string): Promise<Overview> {
     const { home, prepared } = await open(homeId);
     if (!prepared) return { home, roll: null };
-    const { journal } = prepared;
+    const notes = [...prepared.journal, ...prepared.trials.map(noteOfTrial)];
     const days = rollOf(prepared).map((day) => {
-      const own = notesOfDay(journal, day);
+      const own = notesOfDay(notes, day);
       return own.length > 0 ? { ...day, notes: [...own, ...day.notes] } : day;
     });
     const configurations = prepared.configurations

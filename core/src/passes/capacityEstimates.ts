@@ -1,7 +1,8 @@
 import type { Segment } from './capacitySegments.js';
 import type { IdleStretch } from './idleFit.js';
 import type { Range } from '../model/range.js';
-import type { Configuration } from '../system/configuration.js';
+import type { TrialRecord } from '../model/trialRecord.js';
+import { configurationAt, type Configuration } from '../system/configuration.js';
 
 /** What a battery draws for itself where its windows do not tell, W: as a battery with its converter usually does. */
 const USUAL_DRAW = { value: 30, half: 25 } as const;
@@ -80,6 +81,34 @@ export function estimatesOf(
       },
     ];
   });
+}
+
+/**
+ * Estimates with those of drawdown trials that were read from displays beside them; where the log holds the discharge of a trial, the log
+ * leads.
+ */
+export function withTrials(
+  estimates: readonly Estimate[],
+  trials: readonly TrialRecord[],
+  configurations: readonly Configuration[],
+): Estimate[] {
+  const typed = trials.flatMap(({ capacity, fromMs, toMs }): Estimate[] => {
+    const isLogged = estimates.some(({ kind, atMs }) => kind === 'trial' && atMs > fromMs && atMs <= toMs);
+    return capacity === null || isLogged
+      ? []
+      : [
+          {
+            ...capacity,
+            atMs: toMs,
+            configuration: configurationAt(configurations, fromMs),
+            direction: 'discharge',
+            kind: 'trial',
+            temperature: NaN,
+            hasDraw: true,
+          },
+        ];
+  });
+  return [...estimates, ...typed].sort((a, b) => a.atMs - b.atMs);
 }
 
 /** The battery's own draw at an instant, seen from its discharge, and the share of what goes in that comes out again. */

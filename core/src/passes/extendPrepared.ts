@@ -20,6 +20,7 @@ import type { Quantity } from '../model/quantity.js';
 import { appended } from '../model/growable.js';
 import { leftOut, type JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
+import type { TrialRecord } from '../model/trialRecord.js';
 import { dayNumberAt, dayOf } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
 
@@ -38,8 +39,16 @@ export function extendPrepared(
   sources: readonly SourceLog[],
   corrections: readonly Correction[],
   journal: readonly JournalNote[] = [],
+  trials: readonly TrialRecord[] = [],
 ): Prepared {
-  const given: HomeInputs = { system, sources, corrections, journal, configurations: before.configurations };
+  const given: HomeInputs = {
+    system,
+    sources,
+    corrections,
+    journal,
+    trials,
+    configurations: before.configurations,
+  };
   const layers = ({ system: home, corrections: list, journal: notes }: HomeInputs) =>
     JSON.stringify([home, list, leftOut(notes)]);
   if (layers(given) === layers(before)) {
@@ -48,7 +57,7 @@ export function extendPrepared(
     const after = isSame ? concluded(given, before, before) : joined(before, given);
     if (after) return after;
   }
-  return prepare(system, sources, corrections, journal);
+  return prepare(system, sources, corrections, journal, trials);
 }
 
 function joined(before: Prepared, given: HomeInputs): Prepared | null {

@@ -25,6 +25,7 @@ export interface Told {
 /**
  * Adds the outages and the tests of which the journal alone knows, and marks those that a test explains as planned. A note over whole
  * days names days, not the hours of an outage; where the log shows the grid at work, the log leads.
+ * @param tests of the journal, and trials for which the home was taken off the grid
  * @param found interruptions by what is logged, in order of time
  */
 export function withJournal(
@@ -32,21 +33,22 @@ export function withJournal(
   columns: BusColumns,
   configurations: readonly Configuration[],
   notes: readonly JournalNote[],
+  tests: readonly Range[],
   found: readonly Interruption[],
 ): Told {
   const zone = zoneOf(log.zone);
   const interruptions = [...found];
   const findings: Finding[] = [];
-  for (const note of notes) {
+  const outages = notes.filter(({ kind }) => kind === 'outage');
+  for (const note of [...outages, ...tests]) {
     const { fromMs, toMs } = note;
     const isOutside = toMs <= log.startMs || fromMs >= endMs(log);
     const hasGrid = configurations.some((one) => one.hasGrid && one.fromMs < toMs && one.toMs > fromMs);
-    const isOutageOrTest = note.kind === 'outage' || note.kind === 'test';
-    if (!isOutageOrTest || isOutside || !hasGrid || isOfDays(note, zone)) continue;
+    if (isOutside || !hasGrid || isOfDays(note, zone)) continue;
     if (found.some((one) => overlapMs(one, note) > 0)) continue;
     const stretch = quietest(log, columns, note);
     if (stretch) interruptions.push({ ...stretch, evidence: 'journal', isPlanned: false, isSure: false });
-    else if (note.kind === 'outage')
+    else if (outages.some((one) => one === note))
       findings.push({
         code: 'journal-outage',
         severity: 'note',
@@ -57,7 +59,6 @@ export function withJournal(
         kWh: null,
       });
   }
-  const tests = testsOf(notes);
   return {
     interruptions: interruptions
       .sort((a, b) => a.fromMs - b.fromMs)

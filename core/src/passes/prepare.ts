@@ -9,7 +9,7 @@ import type { Correction } from '../model/correction.js';
 import { withoutImpossible } from '../check/impossible.js';
 import { corrected } from '../check/applyCorrections.js';
 import { floorFinding, meterFloor } from '../check/meterFloor.js';
-import { estimatesOf, type Estimate } from './capacityEstimates.js';
+import { estimatesOf, withTrials, type Estimate } from './capacityEstimates.js';
 import { busColumns, type BusColumns } from './busColumns.js';
 import type { Log, SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -31,6 +31,7 @@ import {
 } from '../system/configuration.js';
 import { leftOut, type JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
+import type { TrialRecord } from '../model/trialRecord.js';
 import { partsOf, type RangeData } from './rangeData.js';
 
 /** What going through the samples of a log leaves behind. */
@@ -54,6 +55,8 @@ export interface Prepared extends Samples, Merged {
   readonly system: System;
   readonly corrections: readonly Correction[];
   readonly journal: readonly JournalNote[];
+  /** What trials prove beside the log. */
+  readonly trials: readonly TrialRecord[];
   /** As they were read, before corrections. */
   readonly sources: readonly SourceLog[];
   readonly configurations: readonly Configuration[];
@@ -70,20 +73,25 @@ export interface Prepared extends Samples, Merged {
 }
 
 /** What a home is prepared from. */
-export type HomeInputs = Pick<Prepared, 'system' | 'sources' | 'corrections' | 'journal' | 'configurations'>;
+export type HomeInputs = Pick<
+  Prepared,
+  'system' | 'sources' | 'corrections' | 'journal' | 'trials' | 'configurations'
+>;
 
 /**
  * Lays the corrections over a home's logs, merges and checks them, and goes through the samples: day sums, full-to-full
  * windows, nights, gaps.
  * @param journal tells planned runs from outages and drawdown trials from discharges, and what to leave out
+ * @param trials stand beside the log, and name the discharges of it that were trials
  */
 export function prepare(
   system: System,
   sources: readonly SourceLog[],
   corrections: readonly Correction[] = [],
   journal: readonly JournalNote[] = [],
+  trials: readonly TrialRecord[] = [],
 ): Prepared {
-  const given = { system, sources, corrections, journal, configurations: configurationsOf(system) };
+  const given = { system, sources, corrections, journal, trials, configurations: configurationsOf(system) };
   const logs = correctedSources(given);
   const { log, findings, ranked } = merge(given, logs);
   const alone = logs.length > 1 ? implausibleSources(logs, given.configurations, system) : [];
@@ -139,9 +147,10 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
   const floorW = meterFloor(log);
   const steps = idleSteps(samples.windows);
   const digitWh = batteryDigitWh(log);
-  const { configurations, journal } = given;
+  const { configurations, journal, trials } = given;
   const { interruptions, seenShare } = interruptionsOf(log, samples.columns, configurations);
-  const told = withJournal(log, samples.columns, configurations, journal, interruptions);
+  const tests = [...testsOf(journal), ...trials.filter(({ isOffGrid }) => isOffGrid)];
+  const told = withJournal(log, samples.columns, configurations, journal, tests, interruptions);
   return {
     ...merged,
     ...samples,
@@ -150,11 +159,15 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
     steps,
     outages: outageLedger(log, samples.columns, told.interruptions),
     outagesSeenShare: seenShare,
-    estimates: estimatesOf(
-      samples.capacity.segments,
-      idleStretches(samples.windows, steps, digitWh),
-      testsOf(journal),
-      digitWh,
+    estimates: withTrials(
+      estimatesOf(
+        samples.capacity.segments,
+        idleStretches(samples.windows, steps, digitWh),
+        [...testsOf(journal), ...trials.filter(({ kind }) => kind === 'drawdown')],
+        digitWh,
+      ),
+      trials,
+      configurations,
     ),
     findings: [
       ...read,
@@ -215,6 +228,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     tare: own('tare'),
     floorW: prepared.floorW,
     estimates: happening(prepared.estimates, untilEnd),
+    trials: prepared.trials.filter(({ toMs }) => toMs <= range.toMs),
     outages: prepared.outages.filter(({ fromMs }) => fromMs >= range.fromMs && fromMs < range.toMs),
     outagesSeenShare: prepared.outagesSeenShare,
     resets: happening(prepared.capacity.resets, untilEnd),

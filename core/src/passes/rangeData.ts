@@ -16,6 +16,7 @@ import { addSums, noSums, type Sums } from './sums.js';
 import type { Rest } from './rests.js';
 import type { Reset } from './capacitySegments.js';
 import type { TarePoints } from './tare.js';
+import type { TrialRecord } from '../model/trialRecord.js';
 import type { TurningPoint } from './turningPoints.js';
 import type { FullWindow } from './fullWindows.js';
 import type { IdleStep, IdleStretch } from './idleFit.js';
@@ -56,6 +57,8 @@ export interface RangeData {
   readonly floorW: number;
   /** Of the capacity, from the beginning of the log to the end of the range, in order of time. */
   readonly estimates: readonly Estimate[];
+  /** Trials up to the end of the range, in order of time. */
+  readonly trials: readonly TrialRecord[];
   readonly resets: readonly Reset[];
   readonly cutOffs: readonly CutOff[];
   /** Interruptions of the grid that begin in the range. */

@@ -1,3 +1,4 @@
+import { trialFindings } from '../books/trial/trialFindings.js';
 import { capacityFindings } from '../books/capacity/verdict.js';
 import type { Figure } from '../model/figure.js';
 import { wearFindings } from '../books/wear/wearFindings.js';
@@ -42,6 +43,7 @@ export function findingsOf(
     ...wearFindings(data, figures),
     ...schoolsFinding(data, figures),
     ...overloadFindings(data),
+    ...trialFindings(data, figures),
   ];
 }
 

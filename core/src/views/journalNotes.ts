@@ -1,3 +1,4 @@
+import type { TrialRecord } from '../model/trialRecord.js';
 import type { JournalNote } from '../system/journal.js';
 import type { DayNote } from './roll.js';
 
@@ -9,4 +10,15 @@ export function notesOfDay(
   return notes
     .filter(({ fromMs, toMs }) => fromMs < day.toMs && toMs > day.fromMs)
     .map(({ kind, text, leaveOut }) => ({ kind: 'journal', about: kind, text, leaveOut }));
+}
+
+/** A trial as a note of its days: what it is called, and its verdict. */
+export function noteOfTrial({ fromMs, toMs, name, verdict }: TrialRecord): JournalNote {
+  return {
+    fromMs,
+    toMs: Math.max(toMs, fromMs + 1),
+    kind: 'test',
+    text: `${name}: ${verdict}`,
+    leaveOut: false,
+  };
 }

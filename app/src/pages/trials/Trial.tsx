@@ -157,7 +157,7 @@ function Opened({ trial }: { readonly trial: StoredTrial }) {
             className="quiet text-red"
             onClick={() =>
               void write(async () => {
-                await removeTrial(id);
+                await removeTrial(trial);
                 await navigate(`/h/${home.id}/trials`);
               })
             }

@@ -120,10 +120,14 @@ function legFigure(
   proven: readonly ProvenLoad[],
   which: 'held' | 'tripped',
 ): Figure {
-  if (!channelOf(data, 'leg1')) return notMeasured('kW', method, NO_LEGS);
-  const own = proven.flatMap((one) =>
-    one.leg > 0 && one.charge === 'above' && !Number.isNaN(one[`${which}W`]) ? [one] : [],
+  const trials = data.trials.flatMap(({ legs, toMs, name }) =>
+    legs ? [{ ...legs, heldMs: toMs, trippedMs: toMs, label: `trial “${name}”` }] : [],
   );
+  if (!channelOf(data, 'leg1') && trials.length === 0) return notMeasured('kW', method, NO_LEGS);
+  const logged = proven.flatMap((one) =>
+    one.leg > 0 && one.charge === 'above' ? [{ ...one, label: `leg ${one.leg}` }] : [],
+  );
+  const own = [...logged, ...trials].filter((one) => !Number.isNaN(one[`${which}W`]));
   if (own.length === 0)
     return insufficient(
       'kW',
@@ -144,7 +148,7 @@ function legFigure(
       method,
       basis: { at: isoOf(chosen[`${which}Ms`]), stepSeconds: data.log.stepMs / 1000 },
       working: [
-        { label: `leg ${chosen.leg}`, value: watts / 1000, unit: 'kW', role: 'result' },
+        { label: chosen.label, value: watts / 1000, unit: 'kW', role: 'result' },
         { label: 'load meter', value: half, unit: 'kW', role: 'uncertainty' },
       ],
       assumptions: [

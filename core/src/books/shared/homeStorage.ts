@@ -53,10 +53,14 @@ export function homeStorage(data: RangeData): HomeStorage | null {
   const oneWay = data.batterySide === 'dc' ? (tare ? 1 / tare.fit.second : USUAL.oneWay) : 1;
   const level = assessment?.trend.level;
   const fullWh = level ? level.value * oneWay : usableWh * USUAL.oneWay;
+  const trial = data.trials.findLast(
+    ({ idle, fromMs }) => idle !== null && configurationAt(data.configurations, fromMs) === configuration,
+  );
   const own = fit ? fit.first / (1 + fit.second) : USUAL.idleW;
   const inverterW =
     data.batterySide === 'dc' ? (tare ? tare.fit.first : (described?.inverter?.statedIdleW ?? 0)) : 0;
-  const idleW = (own + inverterW) * oneWay;
+  // A trial reads all of it at once, at the battery.
+  const idleW = (fit || !trial ? own + inverterW : trial.idle!.watts) * oneWay;
   const { cutOff, cutOffOff, says } = cutOffOf(configuration, assessment);
   const weakSoc = limits.lowChargeW === null ? 0 : limits.lowCharge;
   return {
@@ -88,7 +92,9 @@ export function homeStorage(data: RangeData): HomeStorage | null {
       ...(fit
         ? []
         : [
-            `Idle draw (${USUAL.idleW} W) and conversion as usual: the windows of this range do not tell them.`,
+            trial
+              ? `Idle draw as read in the trial “${trial.name}”; conversion as usual.`
+              : `Idle draw (${USUAL.idleW} W) and conversion as usual: the windows of this range do not tell them.`,
           ]),
       ...(limits.islandW === null
         ? ['The inverter’s limit on battery is not described, so no load is too high.']

@@ -9,7 +9,8 @@ import { idle } from './idle.js';
 import { offGridRun } from './offGridRun.js';
 import { recharge } from './recharge.js';
 import { restart } from './restart.js';
-import type { Trial, TrialKind } from './trialFile.js';
+import type { TrialKind } from '../../model/trialRecord.js';
+import type { Trial } from './trialFile.js';
 import { materialOf, type TrialMaterial } from './trialMaterial.js';
 import type { TrialOutcome, TrialResult } from './trialResult.js';
 

@@ -3,7 +3,7 @@ import type { Range } from '../../model/range.js';
 import { isoOf } from '../../time/instant.js';
 import type { Prepared } from '../../passes/prepare.js';
 import { evaluateTrial } from './evaluate.js';
-import type { TrialKind } from './trialFile.js';
+import type { TrialKind } from '../../model/trialRecord.js';
 import type { TrialCheck } from './trialResult.js';
 
 const LEAST_IDLE_MS = 8 * 3_600_000;

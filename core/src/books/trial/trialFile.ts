@@ -1,18 +1,7 @@
 import { z } from 'zod';
+import { TRIAL_KINDS, type TrialKind } from '../../model/trialRecord.js';
 import { parseJson } from '../../model/validation.js';
 import { parseInstant } from '../../time/instant.js';
-
-/** The kinds of trials, in the order in which they are offered. */
-export const TRIAL_KINDS = [
-  'drawdown',
-  'recharge',
-  'idle',
-  'full-load',
-  'off-grid-run',
-  'curtailment',
-  'restart',
-] as const;
-export type TrialKind = (typeof TRIAL_KINDS)[number];
 
 /** What may happen at a reading. */
 export const TRIAL_EVENTS = [
