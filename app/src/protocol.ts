@@ -23,6 +23,7 @@ import type {
   TrialFile,
   TrialResult,
   TrialStretch,
+  TrialWorth,
   TypicalRuntime,
   WearView,
   Whatif,
@@ -185,6 +186,8 @@ export interface HomeWorker extends Loadable {
   trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]>;
   /** Stretches of the log that qualify as trials, best first. */
   trialStretches(at: At): Promise<readonly TrialStretch[]>;
+  /** What each kind of trial would add, the one that would sharpen most first. */
+  trialWorth(at: At): Promise<readonly TrialWorth[]>;
   checks(at: At): Promise<Checks>;
   /** The log of all sources in the canonical shape, and the energies without a course; null for what the home has not. */
   exported(at: At): Promise<{ readonly log: Blob | null; readonly totals: Blob | null }>;

@@ -117,6 +117,8 @@ export {
 } from './books/trial/combinations.js';
 export { TRIAL_KINDS, type TrialKind, type TrialRecord } from './model/trialRecord.js';
 export { trialRecords } from './books/trial/trialRecords.js';
+export { trialWorth, type TrialWorth } from './books/trial/trialWorth.js';
+export { trialDifferences, type TrialDifference } from './books/trial/trialDifferences.js';
 export { evaluateTrial } from './books/trial/evaluate.js';
 export { trialStretches, type TrialStretch } from './books/trial/stretches.js';
 export {

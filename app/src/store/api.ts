@@ -13,6 +13,7 @@ import type {
   ReserveAdvice,
   TrialFile,
   TrialStretch,
+  TrialWorth,
   TypicalRuntime,
   WearView,
 } from '@long-tally/core';
@@ -70,6 +71,7 @@ type Ask =
       readonly sweep: Sweep | null;
     }
   | { readonly what: 'trialStretches'; readonly at: At }
+  | { readonly what: 'trialWorth'; readonly at: At }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
 
@@ -112,6 +114,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.trialResults(ask.at, ask.files);
     case 'trialStretches':
       return home.trialStretches(ask.at);
+    case 'trialWorth':
+      return home.trialWorth(ask.at);
     case 'checks':
       return home.checks(ask.at);
     case 'day':
@@ -182,6 +186,9 @@ export const api = createApi({
       query: (trials) => ({ what: 'trialResults', ...trials }),
       keepUnusedDataFor: 5,
     }),
+    trialWorth: build.query<readonly TrialWorth[], At>({
+      query: (at) => ({ what: 'trialWorth', at }),
+    }),
     trialStretches: build.query<readonly TrialStretch[], At>({
       query: (at) => ({ what: 'trialStretches', at }),
       keepUnusedDataFor: 30,
@@ -203,6 +210,7 @@ export const {
   useWhatifQuery,
   useTrialResultsQuery,
   useTrialStretchesQuery,
+  useTrialWorthQuery,
   useDayQuery,
   useLossesQuery,
   useOutageQuery,

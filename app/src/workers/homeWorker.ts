@@ -27,6 +27,7 @@ import {
   trialOf,
   trialRecords,
   trialStretches,
+  trialWorth,
   totalsCsv,
   wearView,
   typicalRuntime,
@@ -272,6 +273,12 @@ const homeWorker: HomeWorker = {
     return prepared
       ? trialStretches(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) })
       : [];
+  },
+
+  async trialWorth(at) {
+    const { home, prepared } = await openAt(at);
+    const whole = prepared && { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
+    return trialWorth(home.system, whole ? report(prepared, whole).figures : {});
   },
 
   async checks(at: At): Promise<Checks> {

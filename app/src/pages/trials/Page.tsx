@@ -5,12 +5,13 @@ import { Link, useNavigate } from 'react-router';
 import { db } from '../../db/database.js';
 import { checkedRows, trialRow } from '../../db/rows.js';
 import { addTrial, beginTrial, countingFile } from '../../db/trials.js';
-import { atOf, useTrialResultsQuery, useTrialStretchesQuery } from '../../store/api.js';
+import { atOf, useTrialResultsQuery, useTrialStretchesQuery, useTrialWorthQuery } from '../../store/api.js';
 import { FileButton } from '../../ui/FileButton.js';
 import { clockText, decimal, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useMore } from '../../ui/useMore.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { firstMs } from './firstMs.js';
 import { protocolOf, PROTOCOLS } from './protocols.js';
 
 const STATES = { running: 'under way', paused: 'paused', done: 'done', abandoned: 'abandoned' } as const;
@@ -28,6 +29,8 @@ export default function TrialsPage() {
   const trials = useMemo(() => checkedRows(trialRow, rows ?? []).good, [rows]);
   const files = useMemo(() => trials.map(countingFile), [trials]);
   const { data: answers } = useTrialResultsQuery({ at: atOf(home), files }, { skip: files.length === 0 });
+  const { data: worth } = useTrialWorthQuery(atOf(home));
+  const ranked: readonly { readonly kind: TrialKind; readonly says?: string }[] = worth ?? PROTOCOLS;
   const { timeZone } = home.system;
   const begin = (kind: TrialKind) =>
     write(async () => {
@@ -46,14 +49,19 @@ export default function TrialsPage() {
         <section aria-label="What can be tested" className="mt-4">
           <h2 className="text-[16px]">What can be tested, and what it would tell</h2>
           <ul>
-            {PROTOCOLS.map(({ kind, title, tells }) => (
-              <li key={kind} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
-                <button type="button" className="quiet w-44 text-left" onClick={() => void begin(kind)}>
-                  Begin: {title}
-                </button>
-                <span className="text-faint">{tells}</span>
-              </li>
-            ))}
+            {ranked.map(({ kind, says }) => {
+              const { title, tells } = protocolOf(kind);
+              return (
+                <li key={kind} className="flex flex-wrap items-baseline gap-x-3 border-b border-rule py-1">
+                  <button type="button" className="quiet w-44 text-left" onClick={() => void begin(kind)}>
+                    Begin: {title}
+                  </button>
+                  <span className="min-w-0 flex-1">
+                    {says ?? null} <span className="text-faint">It tells {tells}.</span>
+                  </span>
+                </li>
+              );
+            })}
           </ul>
         </section>
         <section aria-label="Trials" className="mt-5">
@@ -106,20 +114,6 @@ export default function TrialsPage() {
       </div>
     </main>
   );
-}
-
-function firstMs({
-  file,
-  madeAt,
-}: {
-  readonly file: {
-    readonly from?: string | undefined;
-    readonly readings: readonly { readonly at: string }[];
-  };
-  readonly madeAt: number;
-}): number {
-  const first = file.from ?? file.readings[0]?.at;
-  return first === undefined ? madeAt : Date.parse(first);
 }
 
 /** Stretches of the log that qualify, best first; one press makes a record of one. */

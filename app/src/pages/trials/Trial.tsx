@@ -17,6 +17,8 @@ import { save, stemOf } from '../../ui/download.js';
 import { clockText, decimal, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { Before } from './Before.js';
+import { firstMs } from './firstMs.js';
 import { Outcome } from './Outcome.js';
 import { protocolOf, type Protocol } from './protocols.js';
 import { TrialReadingForm } from './TrialReadingForm.js';
@@ -25,8 +27,10 @@ import { TrialReadingForm } from './TrialReadingForm.js';
 export default function TrialPage() {
   const { home } = useOverview();
   const { trialId = '' } = useParams();
-  const rows = useLiveQuery(() => db.trials.where('id').equals(Number(trialId)).toArray(), [trialId]);
-  const trial = rows && checkedRows(trialRow, rows).good.find(({ homeId }) => homeId === home.id);
+  const rows = useLiveQuery(() => db.trials.where('homeId').equals(home.id).toArray(), [home.id]);
+  const trials = rows && checkedRows(trialRow, rows).good;
+  const trial = trials?.find(({ id }) => id === Number(trialId));
+  const earlier = trial && before(trial, trials!);
   if (!rows) return null;
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4" tabIndex={0}>
@@ -35,7 +39,7 @@ export default function TrialPage() {
           All trials
         </Link>
         {trial ? (
-          <Opened trial={trial} />
+          <Opened trial={trial} earlier={earlier ?? null} />
         ) : (
           <p className="mt-3">This trial is not here; it may have been taken out.</p>
         )}
@@ -44,17 +48,31 @@ export default function TrialPage() {
   );
 }
 
-function Opened({ trial }: { readonly trial: StoredTrial }) {
+/** The trial of the same kind that was done last before one. */
+function before(trial: StoredTrial, trials: readonly StoredTrial[]): StoredTrial | undefined {
+  return trials
+    .filter(
+      (one) => one.state === 'done' && one.file.kind === trial.file.kind && firstMs(one) < firstMs(trial),
+    )
+    .sort((one, other) => firstMs(other) - firstMs(one))[0];
+}
+
+interface OpenedProps {
+  readonly trial: StoredTrial;
+  readonly earlier: StoredTrial | null;
+}
+
+function Opened({ trial, earlier }: OpenedProps) {
   const { home } = useOverview();
   const { write, failure } = useWrite();
   const navigate = useNavigate();
   const { id, file, struck, state } = trial;
   const protocol = protocolOf(file.kind);
   const { timeZone } = home.system;
-  const files = useMemo(() => [countingFile(trial)], [trial]);
+  const files = useMemo(() => [trial, ...(earlier ? [earlier] : [])].map(countingFile), [trial, earlier]);
   const hasWhen = file.from !== undefined || files[0]!.readings.length > 1;
   const { data: answers } = useTrialResultsQuery({ at: atOf(home), files }, { skip: !hasWhen });
-  const answer = answers?.[0];
+  const [answer, answerBefore] = answers ?? [];
   const isOpen = state === 'running' || state === 'paused';
   const mostW = configurationsOf(home.system).at(-1)!.limits.continuousW;
   const intoJournal = () =>
@@ -89,6 +107,9 @@ function Opened({ trial }: { readonly trial: StoredTrial }) {
       )}
       {answer &&
         ('result' in answer ? <Outcome result={answer.result} /> : <p role="alert">{answer.problem}</p>)}
+      {earlier && answer && 'result' in answer && answerBefore && 'result' in answerBefore && (
+        <Before earlier={earlier} before={answerBefore.result} after={answer.result} timeZone={timeZone} />
+      )}
       {file.readings.length > 0 && (
         <Readings
           trial={trial}

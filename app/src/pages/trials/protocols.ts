@@ -46,8 +46,7 @@ export const PROTOCOLS: readonly Protocol[] = [
   {
     kind: 'drawdown',
     title: 'Drawdown',
-    tells:
-      'the capacity, and whether all units deliver; one drawdown about halves the interval of the capacity',
+    tells: 'the capacity, and whether all units deliver',
     fields: ['soc', 'dischargeKWh', 'chargeKWh', 'loadW', 'solarW', 'batteryC', 'isTapered'],
     before: [
       'Charge to a true full: 100 % on the display and the charging died down, not the display alone.',
