@@ -27,6 +27,9 @@ import type {
   TypicalRuntime,
   WearView,
   Whatif,
+  Appliance,
+  CombinationsOfUnits,
+  System,
 } from '@long-tally/core';
 import type { Home } from './db/database.js';
 import type { Reasoned } from './db/sources.js';
@@ -186,6 +189,8 @@ export interface HomeWorker extends Loadable {
   trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]>;
   /** Stretches of the log that qualify as trials, best first. */
   trialStretches(at: At): Promise<readonly TrialStretch[]>;
+  /** The smallest combinations of appliances over a limit, with one to three inverters. */
+  combinations(system: System, appliances: readonly Appliance[]): Promise<readonly CombinationsOfUnits[]>;
   /** What each kind of trial would add, the one that would sharpen most first. */
   trialWorth(at: At): Promise<readonly TrialWorth[]>;
   checks(at: At): Promise<Checks>;

@@ -26,6 +26,7 @@ export const router = createBrowserRouter([
               { path: 'losses', lazy: page(() => import('./pages/losses/Page.js')) },
               { path: 'wear', lazy: page(() => import('./pages/wear/Page.js')) },
               { path: 'outages', lazy: page(() => import('./pages/outages/Page.js')) },
+              { path: 'appliances', lazy: page(() => import('./pages/trials/Appliances.js')) },
               { path: 'stops/:at', lazy: page(() => import('./pages/outages/OpenedStop.js')) },
               { path: 'outages/:at', lazy: page(() => import('./pages/outages/Opened.js')) },
               { path: 'money', lazy: page(() => import('./pages/money/Page.js')) },

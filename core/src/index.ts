@@ -110,6 +110,7 @@ export { hiddenStarts, START_RATIO } from './books/peak/peakLoads.js';
 export { type RunsOn, runtimeHours } from './books/shared/homeStorage.js';
 export {
   type Appliance,
+  appliancesSchema,
   combinationsOf,
   type CombinationsOfUnits,
   parseAppliances,

@@ -1,4 +1,5 @@
 import type {
+  Appliance,
   Column,
   Correction,
   Finding,
@@ -115,6 +116,23 @@ export interface StoredTrial {
   readonly madeAt: number;
 }
 
+/** The appliances of a home, of which combinations are held against its limits. */
+export interface StoredAppliances {
+  readonly homeId: string;
+  readonly appliances: readonly Appliance[];
+}
+
+/** A picture of a display, beside the reading of a trial at that place. */
+export interface StoredPicture {
+  readonly id: number;
+  readonly homeId: string;
+  readonly trialId: number;
+  readonly place: number;
+  readonly name: string;
+  readonly picture: Blob;
+  readonly addedAt: number;
+}
+
 export type Database = Dexie & {
   homes: EntityTable<Home, 'id'>;
   sources: EntityTable<Source, 'id'>;
@@ -126,6 +144,8 @@ export type Database = Dexie & {
   journal: EntityTable<StoredNote, 'id'>;
   readings: EntityTable<StoredReading, 'id'>;
   trials: EntityTable<StoredTrial, 'id'>;
+  appliances: EntityTable<StoredAppliances, 'homeId'>;
+  attachments: EntityTable<StoredPicture, 'id'>;
 };
 
 /** The browser's own database of everything that was imported. */
@@ -205,3 +225,6 @@ db.version(4).stores({ mappings: null });
 
 // Version 5: trials.
 db.version(5).stores({ trials: '++id, homeId' });
+
+// Version 6: appliances, and pictures beside the readings of trials.
+db.version(6).stores({ appliances: 'homeId', attachments: '++id, homeId, trialId' });

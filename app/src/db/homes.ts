@@ -110,7 +110,11 @@ export async function belongings(homeId: string) {
 /** Removes a home with everything that belongs to it. */
 export async function removeHome(homeId: string): Promise<void> {
   await db.transaction('rw', HOME_TABLES, async () => {
-    await db.trials.where('homeId').equals(homeId).delete();
+    await Promise.all(
+      [db.trials, db.appliances, db.attachments].map((table) =>
+        table.where('homeId').equals(homeId).delete(),
+      ),
+    );
     await removeWithin(homeId);
   });
 }
@@ -126,9 +130,11 @@ export const HOME_TABLES = [
   db.journal,
   db.readings,
   db.trials,
+  db.appliances,
+  db.attachments,
 ];
 
-/** As {@link removeHome}, within a transaction on {@link HOME_TABLES}, but for the trials: a book that takes the home's place holds none. */
+/** As {@link removeHome}, within a transaction on {@link HOME_TABLES}, but for trials, their pictures and appliances: a book that takes the home's place holds none. */
 export async function removeWithin(homeId: string): Promise<void> {
   const own = [db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings];
   const ids = await db.sources.where('homeId').equals(homeId).primaryKeys();

@@ -1,4 +1,5 @@
 import {
+  appliancesSchema,
   correctionSchema,
   findingSchema,
   FLOWS,
@@ -15,8 +16,10 @@ import type {
   Home,
   RawFile,
   Source,
+  StoredAppliances,
   StoredCorrection,
   StoredNote,
+  StoredPicture,
   StoredReading,
   StoredTrial,
 } from './database.js';
@@ -110,6 +113,21 @@ export const trialRow = z.looseObject({
   state: z.enum(['running', 'paused', 'done', 'abandoned']),
   madeAt: z.number(),
 }) as unknown as z.ZodType<StoredTrial>;
+
+export const appliancesRow = z.looseObject({
+  homeId: z.string(),
+  appliances: appliancesSchema.shape.appliances,
+}) as unknown as z.ZodType<StoredAppliances>;
+
+export const pictureRow = z.looseObject({
+  id: key,
+  homeId: z.string(),
+  trialId: key,
+  place: count,
+  name: z.string(),
+  picture: tagged<Blob>('Blob', 'File'),
+  addedAt: z.number(),
+}) as unknown as z.ZodType<StoredPicture>;
 
 /** Rows that are as they should be, and those that are not. */
 export interface Checked<T> {

@@ -9,7 +9,6 @@ import {
   type ReadLog,
   type System,
 } from '@long-tally/core';
-import Dexie from 'dexie';
 import fc from 'fast-check';
 import { lookIntoBooks, restoreBook } from '../workers/restore.js';
 import { bookOfHome } from '../workers/saveBook.js';
@@ -431,110 +430,5 @@ describe('a book', () => {
     expect([again.homeId === 'mill', await db.homes.count()]).toEqual([false, 2]);
     const [bytes] = await booksIn('mill.zip', new Uint8Array(await file.arrayBuffer()));
     expect((await openBook('mill.zip', bytes!.bytes)).id).toBe('mill');
-  });
-});
-
-describe('an upgrade', () => {
-  const OLD = {
-    homes: 'id',
-    sources: '++id, homeId',
-    files: 'sourceId',
-    chunks: '[sourceId+quantity+month], sourceId',
-  };
-  const TWO = {
-    ...OLD,
-    mappings: 'shape',
-    corrections: '++id, homeId',
-    dismissals: '[homeId+key], homeId',
-    journal: '++id, homeId',
-    readings: '++id, homeId',
-  };
-  const source = () => ({
-    homeId: 'h',
-    importedAt: 1,
-    name: 'log.csv',
-    bytes: 9,
-    rows: 1,
-    startMs: 0,
-    stepMs: 1,
-    count: 1,
-    columns: [],
-    findings: [],
-  });
-
-  async function storeOf(version: number, stores: Record<string, string>): Promise<Dexie> {
-    db.close();
-    await Dexie.delete('long-tally');
-    const old = new Dexie('long-tally');
-    old.version(version).stores(stores);
-    return old.open();
-  }
-
-  test('from the first version keeps everything', async () => {
-    const old = await storeOf(1, OLD);
-    await old.table('homes').add({ id: 'h', system: SYSTEM, revision: 3, addedAt: 1 });
-    await old.table('sources').add(source());
-    old.close();
-    await db.open();
-    expect(await sourcesOf('h')).toMatchObject([
-      {
-        name: 'log.csv',
-        fileName: 'log.csv',
-        fileOf: 1,
-        hash: null,
-        removedAt: null,
-        mapping: null,
-        lumps: [],
-      },
-    ]);
-    expect(await homeOf('h')).toMatchObject({ revision: 3, savedAt: null });
-  });
-
-  const mapping = {
-    schema: 'long-tally/mapping@1',
-    table: { separator: ',', decimal: '.', headerLine: 1, skipLines: 0 },
-    time: { columns: ['Time'], format: 'ymd', zone: 'UTC', marks: 'start' },
-    columns: [{ column: 'Load', quantity: 'load', unit: 'kW', sign: 1, kind: 'power' }],
-  };
-  const second = async () => {
-    const old = await storeOf(2, TWO);
-    await old
-      .table('homes')
-      .bulkAdd(['a', 'b'].map((id) => ({ id, system: SYSTEM, revision: 1, addedAt: 1 })));
-    await old.table('sources').bulkAdd([
-      { ...source(), homeId: 'a', mapping, removedAt: null, fileOf: 1, fileName: 'log.csv', lumps: [] },
-      { ...source(), homeId: 'b', mapping: null, removedAt: null, fileOf: 2, fileName: 'log.csv', lumps: [] },
-    ]);
-    await old.table('mappings').add({ shape: 's', mapping, usedAt: 5 });
-    await old
-      .table('journal')
-      .add({ homeId: 'a', fromMs: 1, toMs: 2, kind: 'test', text: '', leaveOut: false });
-    old.close();
-  };
-
-  test('from the second gives each remembered mapping to the home that used it', async () => {
-    await second();
-    await db.open();
-    expect(await db.homeMappings.toArray()).toMatchObject([{ homeId: 'a', shape: 's', mapping, usedAt: 5 }]);
-    expect([(await sourcesOf('a')).length, (await sourcesOf('b')).length, await db.journal.count()]).toEqual([
-      1, 1, 1,
-    ]);
-  });
-
-  test('that is cut off leaves the version before whole', async () => {
-    await second();
-    const cut = new Dexie('long-tally');
-    cut.version(2).stores(TWO);
-    cut
-      .version(3)
-      .stores({ homeMappings: '[homeId+shape], homeId' })
-      .upgrade(async (transaction) => {
-        await transaction.table('sources').clear();
-        throw new Error('The power went.');
-      });
-    await expect(cut.open()).rejects.toThrow();
-    cut.close();
-    await db.open();
-    expect([(await sourcesOf('a')).length, await db.homeMappings.count()]).toEqual([1, 1]);
   });
 });

@@ -39,8 +39,9 @@ export function setTrialState(id: number, state: StoredTrial['state']): Promise<
 
 /** Takes a trial out for good. */
 export async function removeTrial({ id, homeId }: StoredTrial): Promise<void> {
-  await db.transaction('rw', db.trials, db.homes, async () => {
+  await db.transaction('rw', db.trials, db.attachments, db.homes, async () => {
     await bumpRevision(homeId);
+    await db.attachments.where('trialId').equals(id).delete();
     await db.trials.delete(id);
   });
 }

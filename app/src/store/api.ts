@@ -16,6 +16,9 @@ import type {
   TrialWorth,
   TypicalRuntime,
   WearView,
+  Appliance,
+  CombinationsOfUnits,
+  System,
 } from '@long-tally/core';
 import type { Remote } from 'comlink';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
@@ -72,6 +75,7 @@ type Ask =
     }
   | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'trialWorth'; readonly at: At }
+  | { readonly what: 'combinations'; readonly system: System; readonly appliances: readonly Appliance[] }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
 
@@ -114,6 +118,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.trialResults(ask.at, ask.files);
     case 'trialStretches':
       return home.trialStretches(ask.at);
+    case 'combinations':
+      return home.combinations(ask.system, ask.appliances);
     case 'trialWorth':
       return home.trialWorth(ask.at);
     case 'checks':
@@ -186,6 +192,13 @@ export const api = createApi({
       query: (trials) => ({ what: 'trialResults', ...trials }),
       keepUnusedDataFor: 5,
     }),
+    combinations: build.query<
+      readonly CombinationsOfUnits[],
+      { system: System; appliances: readonly Appliance[] }
+    >({
+      query: (of) => ({ what: 'combinations', ...of }),
+      keepUnusedDataFor: 30,
+    }),
     trialWorth: build.query<readonly TrialWorth[], At>({
       query: (at) => ({ what: 'trialWorth', at }),
     }),
@@ -211,6 +224,7 @@ export const {
   useTrialResultsQuery,
   useTrialStretchesQuery,
   useTrialWorthQuery,
+  useCombinationsQuery,
   useDayQuery,
   useLossesQuery,
   useOutageQuery,

@@ -27,6 +27,7 @@ import {
   trialOf,
   trialRecords,
   trialStretches,
+  combinationsOf,
   trialWorth,
   totalsCsv,
   wearView,
@@ -67,6 +68,9 @@ interface Opened {
   readonly prepared: Prepared | null;
   readonly coverage: readonly Coverage[];
 }
+
+/** Numbers of inverters with which combinations are tried. */
+const UNITS_TRIED = [1, 2, 3];
 
 let opened: Opened | null = null;
 let opening: Promise<Opened> | null = null;
@@ -273,6 +277,10 @@ const homeWorker: HomeWorker = {
     return prepared
       ? trialStretches(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) })
       : [];
+  },
+
+  async combinations(system, appliances) {
+    return Promise.resolve(combinationsOf(appliances, system, UNITS_TRIED));
   },
 
   async trialWorth(at) {

@@ -64,6 +64,14 @@ export default function TrialsPage() {
             })}
           </ul>
         </section>
+        <p className="mt-2">
+          <Link className="quiet" to={`/h/${home.id}/appliances`}>
+            What must not run together
+          </Link>
+          <span className="text-faint">
+            : a list of appliances against the limits of the inverter and its legs
+          </span>
+        </p>
         <section aria-label="Trials" className="mt-5">
           <div className="flex flex-wrap items-baseline gap-x-5">
             <h2 className="text-[16px]">Trials</h2>

@@ -20,6 +20,7 @@ import { useWrite } from '../../ui/useWrite.js';
 import { Before } from './Before.js';
 import { firstMs } from './firstMs.js';
 import { Outcome } from './Outcome.js';
+import { Pictures } from './Pictures.js';
 import { protocolOf, type Protocol } from './protocols.js';
 import { TrialReadingForm } from './TrialReadingForm.js';
 
@@ -240,7 +241,8 @@ interface ReadingsProps {
   readonly onStrike: ((place: number) => void) | null;
 }
 
-function Readings({ trial: { file, struck }, timeZone, onStrike }: ReadingsProps) {
+function Readings({ trial, timeZone, onStrike }: ReadingsProps) {
+  const { file, struck } = trial;
   return (
     <section aria-label="Readings" className="mt-4">
       <h2 className="text-[16px]">Readings</h2>
@@ -282,6 +284,7 @@ function Readings({ trial: { file, struck }, timeZone, onStrike }: ReadingsProps
                   {isStruck ? 'Let it count' : 'Strike out'}
                 </button>
               )}
+              <Pictures trial={trial} place={place} isOpen={onStrike !== null} />
             </li>
           );
         })}

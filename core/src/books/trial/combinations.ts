@@ -12,7 +12,8 @@ const appliance = z.object({
   essential: z.boolean().default(false),
   canWait: z.boolean().default(false),
 });
-const appliancesSchema = z.object({
+/** The appliance list, `long-tally/appliances@1`. */
+export const appliancesSchema = z.object({
   schema: z.literal('long-tally/appliances@1').optional(),
   appliances: z.array(appliance).min(1).max(60),
 });

@@ -30,14 +30,14 @@ export function trialDifferences(before: TrialResult, after: TrialResult): Trial
     const key = `trial.${name}`;
     const [was, is] = [before.figures[key], after.figures[key]];
     if (was?.value == null || is?.value == null) return [];
-    const half = (of: typeof was) => (Number(of.high) - Number(of.low)) / 2;
-    const value = Number(is.value) - Number(was.value);
+    const half = ({ low, high }: typeof was) => (high! - low!) / 2;
+    const value = is.value - was.value;
     const off = Math.hypot(half(was), half(is));
     return [
       {
         key,
-        before: Number(was.value),
-        after: Number(is.value),
+        before: was.value,
+        after: is.value,
         difference: { value, low: value - off, high: value + off },
       },
     ];

@@ -23,9 +23,7 @@ export function trialRecords(files: readonly TrialFile[], system: System): Trial
       if (verdict.code === 'invalid') return [];
       const figure = (key: string) => {
         const own = figures[`trial.${key}`];
-        return own?.value == null
-          ? null
-          : { value: Number(own.value), half: (Number(own.high) - Number(own.low)) / 2 };
+        return own?.value == null ? null : { value: own.value, half: (own.high! - own.low!) / 2 };
       };
       const [capacity, fall, idle, hours] = [
         figure('capacity'),

@@ -117,8 +117,8 @@ export function trialWorth(system: System, figures: Readonly<Record<string, Figu
 
 /** Half-width as a share of the value; null where there is none. */
 function shareOff(figure: Figure | undefined): number | null {
-  if (figure?.value == null || !(Number(figure.value) > 0)) return null;
-  return (Number(figure.high) - Number(figure.low)) / 2 / Number(figure.value);
+  if (figure?.value == null || !(figure.value > 0)) return null;
+  return (figure.high! - figure.low!) / 2 / figure.value;
 }
 
 function percent(share: number): string {
