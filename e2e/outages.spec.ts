@@ -258,7 +258,9 @@ test('a stop of the output is told with its cause, and the sun that was not made
   const stops = page.getByRole('region', { name: 'Overloads and stops' });
   await expect(stops).toBeVisible();
   await page.keyboard.press('a');
-  const row = stops.getByRole('row', { name: /stopped the load above the limit of 5\.00 kW: E21 overload 6\.20/ });
+  const row = stops.getByRole('row', {
+    name: /stopped the load above the limit of 5\.00 kW: E21 overload 6\.20/,
+  });
   await expect(row).toContainText('30 min');
   await expect(page.getByRole('button', { name: /^Stops of the output/ })).toContainText('1');
   const notMade = page.getByRole('region', { name: 'Solar not made' });

@@ -44,6 +44,7 @@ import { printMaterial } from './material.js';
 import { printOutages } from './outages.js';
 import { printRoundTrips } from './roundTrips.js';
 import { printSuns } from './suns.js';
+import { printTrials } from './trials.js';
 import { printTrips } from './trips.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
@@ -369,5 +370,6 @@ else {
   printSuns();
   printRoundTrips();
   printTrips();
+  printTrials();
   await printMaterial();
 }

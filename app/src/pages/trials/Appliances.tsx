@@ -6,6 +6,7 @@ import {
   type Appliance,
   type CombinationsOfUnits,
 } from '@long-tally/core';
+import { groups } from 'd3';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Link } from 'react-router';
@@ -251,6 +252,13 @@ function ApplianceForm({ names, onAdd }: FormProps) {
 
 const SHOWN = 15;
 
+/** Combinations with all legs together on which they are alike: an appliance of which the leg is not known may sit on either. */
+function alike(combinations: CombinationsOfUnits['combinations']) {
+  return groups(combinations, ({ limit, appliances, watts }) => [limit, ...appliances, watts].join()).map(
+    ([, own]) => ({ ...own[0]!, legs: own.flatMap(({ leg }) => leg ?? []) }),
+  );
+}
+
 function Failing({
   result,
   installed,
@@ -258,7 +266,8 @@ function Failing({
   readonly result: CombinationsOfUnits;
   readonly installed: number;
 }) {
-  const { units, combinations, moves } = result;
+  const { units, moves } = result;
+  const combinations = alike(result.combinations);
   const title = `With ${units === 1 ? 'one inverter' : `${units} inverters`}${units === installed ? ', as installed' : ''}`;
   return (
     <section aria-label={title} className="mt-4">
@@ -277,14 +286,14 @@ function Failing({
             </tr>
           </thead>
           <tbody>
-            {combinations.slice(0, SHOWN).map(({ appliances, limit, leg, watts, limitW }) => (
-              <tr key={`${limit} ${leg ?? ''} ${appliances.join()}`} className="border-b border-rule">
+            {combinations.slice(0, SHOWN).map(({ appliances, limit, legs, watts, limitW }) => (
+              <tr key={`${limit} ${legs.join()} ${appliances.join()}`} className="border-b border-rule">
                 <th scope="row" className="pr-5 text-left font-normal">
                   {appliances.join(' + ')}
                 </th>
                 <td className="pr-5">
                   {LIMITS[limit]}
-                  {leg !== undefined && ` (leg ${leg})`}
+                  {legs.length > 0 && ` (leg ${legs.join(' or ')})`}
                 </td>
                 <td className="pr-5 text-right">{decimal(watts, 0)}</td>
                 <td className="text-right">{decimal(limitW, 0)}</td>

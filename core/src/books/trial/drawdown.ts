@@ -32,6 +32,8 @@ const SET_AT_FULL = 0.005;
 const USUAL_DRAW = { value: 30, half: 25 } as const;
 /** A stated idle draw is met within this share. */
 const STATED_OFF = 0.3;
+/** Share of what is charged that comes out again, and how far it may lie off. */
+const CHARGED_BACK = { value: 0.92, half: 0.06 } as const;
 /** Power of a charge that has died down, as a share of the battery's rating. */
 const TAPERED = 0.05;
 
@@ -164,9 +166,16 @@ function evaluated(
   const draw = drawOf(material);
   const ownKWh = (draw.value * hours) / 1000;
   const ownHalf = (draw.half * hours) / 1000;
-  const capacity = (delivered.kWh + ownKWh) / fall;
-  const capacityHalf =
-    capacity * Math.hypot(fallHalf / fall, Math.hypot(deliveredHalf, ownHalf) / (delivered.kWh + ownKWh));
+  // What went in meanwhile came out again, less what a charge usually loses.
+  const charged = energyOf(material, 'chargeKWh');
+  const backKWh = charged ? CHARGED_BACK.value * charged.kWh : 0;
+  const backHalf = charged
+    ? Math.hypot(CHARGED_BACK.value * charged.half, CHARGED_BACK.half * charged.kWh)
+    : 0;
+  const fromCellsKWh = delivered.kWh + ownKWh - backKWh;
+  const fromCellsHalf = Math.hypot(deliveredHalf, ownHalf, charged && charged.kWh > 0 ? backHalf : 0);
+  const capacity = fromCellsKWh / fall;
+  const capacityHalf = capacity * Math.hypot(fallHalf / fall, fromCellsHalf / fromCellsKWh);
   const basis = { hours, side, source: delivered.source };
   const own = {
     'trial.deltaSoc': read('deltaSoc', {
@@ -186,6 +195,7 @@ function evaluated(
       lines: [
         line('delivered', delivered.kWh, 'kWh'),
         line(`+ own draw of ${Math.round(draw.value)} W`, ownKWh, 'kWh'),
+        ...(backKWh > 0 ? [line('− charged meanwhile, less its loss', backKWh, 'kWh')] : []),
         line('÷ fall of the charge', fall, 'share'),
       ],
       assumptions: [draw.says],
@@ -220,8 +230,8 @@ function evaluated(
   const shortfallHalf = Math.hypot(deliveredHalf, ratio * expectedHalf);
   const partKWh = (usableKWh / units) * fall;
   const answer = answeringUnits({
-    deliveredWh: 1000 * (delivered.kWh + ownKWh),
-    deliveredHalfWh: 1000 * Math.hypot(deliveredHalf, ownHalf),
+    deliveredWh: 1000 * fromCellsKWh,
+    deliveredHalfWh: 1000 * fromCellsHalf,
     units,
     unitWh: usableWh / units,
     swing: fall,

@@ -102,12 +102,24 @@ export function digitOf(values: readonly number[]): number {
   return 10 ** -digits;
 }
 
+/** Counters that stand on one display show as many digits, though one of them may end in noughts. */
+const DISPLAYS: readonly (readonly TrialCounter[])[] = [
+  ['dischargeKWh', 'chargeKWh'],
+  ['importKWh', 'exportKWh'],
+  ['solarKWh', 'loadKWh'],
+];
+
+function displayDigit({ readings }: Trial, key: TrialCounter): number {
+  const together = DISPLAYS.find((display) => display.includes(key))!;
+  return Math.min(...together.map((one) => digitOf(readings.flatMap((reading) => reading[one] ?? []))));
+}
+
 function typedEnergy({ trial }: TrialMaterial, key: TrialCounter): TrialEnergy | null {
   const values = trial.readings.flatMap((one) => one[key] ?? []);
   const [first, last] = [values[0], values.at(-1)];
   if (first === undefined || last === undefined || values.length < 2) return null;
   // Half of the last digit at either end, each anywhere within it.
-  return { kWh: last - first, half: digitOf(values) * Math.SQRT1_2, source: 'readings' };
+  return { kWh: last - first, half: displayDigit(trial, key) * Math.SQRT1_2, source: 'readings' };
 }
 
 function loggedEnergy(material: TrialMaterial, key: TrialCounter): TrialEnergy | null {
