@@ -4,13 +4,20 @@ import { intervalText, unitText, valueText } from '../../ui/format.js';
 
 /** What a trial gave: the verdict, its figures with their intervals, and the checks with what each weighs. */
 export function Outcome({ result }: { readonly result: TrialResult }) {
-  const { figures, checks, verdict } = result;
+  const { figures, checks, verdict, advice = [] } = result;
   const told = Object.entries(figures).filter(([, { value }]) => value !== null);
   const open = Object.entries(figures).filter(([, { value }]) => value === null);
   return (
     <section aria-label="Result" className="mt-4">
       <h2 className="text-[16px]">Result so far</h2>
       <p className="my-1 text-[15px]">{verdict.message}</p>
+      {advice.length > 0 && (
+        <ul className="mb-1 list-disc pl-5" aria-label="From here on">
+          {advice.map((text) => (
+            <li key={text}>{text}</li>
+          ))}
+        </ul>
+      )}
       <table className="w-full max-w-3xl text-[13.5px]">
         <thead className="sr-only">
           <tr>

@@ -1,5 +1,5 @@
 import type { Figure } from '../../model/figure.js';
-import { answeringUnits, type AnsweringUnits } from '../shared/answeringUnits.js';
+import { answeringUnits } from '../shared/answeringUnits.js';
 import {
   counterCheck,
   gridCheck,
@@ -8,6 +8,7 @@ import {
   solarCheck,
   temperatureCheck,
 } from './commonChecks.js';
+import { drawdownVerdict, paceAdvice } from './drawdownWords.js';
 import { line, read, reckoned, untold, voided } from './evaluated.js';
 import type { TrialFigureKey } from './trialFigures.js';
 import {
@@ -274,7 +275,8 @@ function evaluated(
       }),
     },
     checks,
-    verdict: { code: answer.verdict, message: words(answer, units, ratio, shortfall, partKWh) },
+    verdict: { code: answer.verdict, message: drawdownVerdict(answer, units, ratio, shortfall, partKWh) },
+    advice: paceAdvice(material, swing),
   };
 }
 
@@ -297,26 +299,4 @@ function drawOf({ configuration }: TrialMaterial): {
         half: STATED_OFF * stated,
         says: `The equipment's own draw is taken as stated, ${stated} W, within a third of it.`,
       };
-}
-
-function words(
-  { verdict, missing }: AnsweringUnits,
-  units: number,
-  ratio: number,
-  shortfall: number,
-  partKWh: number,
-): string {
-  const percent = `${(100 * ratio).toFixed(1)} %`;
-  switch (verdict) {
-    case 'all-units-deliver':
-      return shortfall > 0
-        ? `${percent} of the expected came. It is short by ${shortfall.toFixed(1)} kWh, far less than the ${partKWh.toFixed(1)} kWh of one unit and no more than conversion usually takes: ${units === 1 ? 'the unit delivers' : `all ${units} units deliver`}.`
-        : `${percent} of the expected came: ${units === 1 ? 'the unit delivers' : `all ${units} units deliver`}.`;
-    case 'one-unit-may-be-out':
-      return `${percent} of the expected came. It is short by ${shortfall.toFixed(1)} kWh, the part of ${missing === 1 ? 'one unit' : `${missing} units`} (${partKWh.toFixed(1)} kWh each): ${missing === 1 ? 'one unit' : `${missing} units`} of ${units} may be out. Ask the installer to look at the units.`;
-    case 'below-expected':
-      return `${percent} of the expected came: less than conversion explains, and not the part of a unit. Loss or fade; a second drawdown, from a true full, would tell more.`;
-    case 'cannot-tell':
-      return `${percent} of the expected came. Whether a unit is out cannot be told from so small a fall, or so coarse a display; a deeper drawdown would.`;
-  }
 }

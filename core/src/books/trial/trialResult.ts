@@ -24,6 +24,8 @@ export interface TrialOutcome {
   readonly checks: readonly TrialCheck[];
   readonly verdict: { readonly code: string; readonly message: string };
   readonly steps?: readonly TrialStep[];
+  /** What is to be expected from the last reading on, and what to do. */
+  readonly advice?: readonly string[];
 }
 
 /** The result of a trial, `long-tally/trial-result@1`. */
