@@ -7,9 +7,11 @@ import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { seededRandom } from '../../statistics/random.js';
 import { quantile } from '../../statistics/quantile.js';
 import { totalsOf, type MoneyAccount, type NoMoney } from './account.js';
+import { billedTotals } from './billedTotals.js';
 import type { Bill } from './drawnBills.js';
 import { MONEY, type MoneyKey } from './methods.js';
 import { payback, type Amount } from './payback.js';
+import { totalsFigures } from './totalsFigures.js';
 
 /** Of what is bought so much may be without a price before nothing is told. */
 const MOST_UNPRICED = 0.05;
@@ -34,6 +36,8 @@ export function moneyFigures(
   account: MoneyAccount | NoMoney,
   known: Readonly<Record<string, Figure>>,
 ): Record<string, Figure> {
+  const billed = billedTotals(data, system);
+  if (billed) return totalsFigures(data, billed);
   if ('reason' in account)
     return all((key) => notMeasured(MONEY[key].unit, MONEY[key].method, account.reason));
   const { totals, firstUnpricedMs } = account;
