@@ -8,6 +8,7 @@ type Command = (args: readonly string[]) => Promise<void>;
 const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   analyse: async () => (await import('./commands/analyse.js')).analyse,
   reconcile: async () => (await import('./commands/reconcile.js')).reconcile,
+  bill: async () => (await import('./commands/bill.js')).bill,
   outages: async () => (await import('./commands/outages.js')).outages,
   book: async () => (await import('./commands/book.js')).book,
   runtime: async () => (await import('./commands/runtime.js')).runtime,

@@ -3,6 +3,7 @@ import { parseArgs } from 'node:util';
 export const USAGE = `Usage:
   tally analyse  HOME [--out report.json]
   tally reconcile HOME --stated 98
+  tally bill --amount 9.31 [--kwh 18.51] [--rate 0.1853] [--days 30] [HOME]
   tally outages  HOME
   tally book     HOME --out home.zip
   tally runtime --system system.json --soc 64 --load 3300

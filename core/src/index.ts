@@ -116,6 +116,21 @@ export {
   parseAppliances,
   USUAL_STARTS,
 } from './books/trial/combinations.js';
+export {
+  knownBill,
+  readStatedBill,
+  type BillReading,
+  type StatedBill,
+  type StatedBillReading,
+} from './books/money/statedBill.js';
+export {
+  batteryUse,
+  compareOffers,
+  offerSchema,
+  type BatteryUse,
+  type Offer,
+  type OfferOutcome,
+} from './books/money/offers.js';
 export { TRIAL_KINDS, type TrialKind, type TrialRecord } from './model/trialRecord.js';
 export { trialRecords } from './books/trial/trialRecords.js';
 export { trialWorth, type TrialWorth } from './books/trial/trialWorth.js';

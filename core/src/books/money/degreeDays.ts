@@ -1,5 +1,6 @@
 import { insufficient, measured, notMeasured, type Figure, type Method } from '../../model/figure.js';
-import { cellAt } from '../../model/log.js';
+import { cellAt, type Log } from '../../model/log.js';
+import type { Range } from '../../model/range.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { daysBetween } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
@@ -20,19 +21,12 @@ export const COOLING: Method = {
   source: HEATING.source,
 };
 
-/** Heating and cooling degree days of a range, from the logged outdoor temperature. */
-export function degreeDays(data: RangeData): Record<string, Figure> {
-  const { log, range } = data;
+/** Mean outdoor temperature by date of the days that know it, °C; none where it is not logged. */
+export function dailyTemperatures(log: Log, range: Range): ReadonlyMap<string, number> {
   const values = log.channels.get('outdoorTemp')?.values;
-  if (!values) {
-    const reason = 'The log has no outdoor temperature; a column outdoor_temp_c would supply it.';
-    return {
-      'weather.heatingDegreeDays': notMeasured('K·d', HEATING, reason),
-      'weather.coolingDegreeDays': notMeasured('K·d', COOLING, reason),
-    };
-  }
-  let [heating, cooling, days, heated, cooled] = [0, 0, 0, 0, 0];
-  for (const { fromMs, toMs } of daysBetween(zoneOf(log.zone), range.fromMs, range.toMs)) {
+  const means = new Map<string, number>();
+  if (!values) return means;
+  for (const { date, fromMs, toMs } of daysBetween(zoneOf(log.zone), range.fromMs, range.toMs)) {
     let [sum, known] = [0, 0];
     const [from, to] = [cellAt(log, Math.max(range.fromMs, fromMs)), cellAt(log, Math.min(range.toMs, toMs))];
     for (let i = from; i < to; i++)
@@ -40,8 +34,23 @@ export function degreeDays(data: RangeData): Record<string, Figure> {
         sum += values[i]!;
         known++;
       }
-    if (known === 0 || known < COVERED * (to - from)) continue;
-    const mean = sum / known;
+    if (known > 0 && known >= COVERED * (to - from)) means.set(date, sum / known);
+  }
+  return means;
+}
+
+/** Heating and cooling degree days of a range, from the logged outdoor temperature. */
+export function degreeDays(data: RangeData): Record<string, Figure> {
+  const { log, range } = data;
+  if (!log.channels.has('outdoorTemp')) {
+    const reason = 'The log has no outdoor temperature; a column outdoor_temp_c would supply it.';
+    return {
+      'weather.heatingDegreeDays': notMeasured('K·d', HEATING, reason),
+      'weather.coolingDegreeDays': notMeasured('K·d', COOLING, reason),
+    };
+  }
+  let [heating, cooling, days, heated, cooled] = [0, 0, 0, 0, 0];
+  for (const mean of dailyTemperatures(log, range).values()) {
     days++;
     if (mean < BASES.heating) heated++;
     if (mean > BASES.cooling) cooled++;
