@@ -30,6 +30,11 @@ import type {
   Appliance,
   CombinationsOfUnits,
   System,
+  Offer,
+  OfferOutcome,
+  BatteryUse,
+  StatedBill,
+  StatedBillReading,
 } from '@long-tally/core';
 import type { Home } from './db/database.js';
 import type { Reasoned } from './db/sources.js';
@@ -145,6 +150,12 @@ export interface Loadable {
   ready(): true;
 }
 
+/** Offers at a home's own use. */
+export interface OffersAnswer {
+  readonly use: BatteryUse;
+  readonly outcomes: readonly OfferOutcome[];
+}
+
 /** Holds the open home and computes everything the views show. Ranges are ISO dates, first and last day included. */
 export interface HomeWorker extends Loadable {
   overview(homeId: string): Promise<Overview>;
@@ -189,6 +200,10 @@ export interface HomeWorker extends Loadable {
   trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]>;
   /** Stretches of the log that qualify as trials, best first. */
   trialStretches(at: At): Promise<readonly TrialStretch[]>;
+  /** What makes up a bill that somebody states; null where neither it nor the range tells energy and price. */
+  statedBill(at: At, from: string, to: string, stated: StatedBill): Promise<StatedBillReading | null>;
+  /** Offers at the use of a range; null where too few days tell it. */
+  offers(at: At, from: string, to: string, offers: readonly Offer[]): Promise<OffersAnswer | null>;
   /** The smallest combinations of appliances over a limit, with one to three inverters. */
   combinations(system: System, appliances: readonly Appliance[]): Promise<readonly CombinationsOfUnits[]>;
   /** What each kind of trial would add, the one that would sharpen most first. */

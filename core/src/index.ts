@@ -77,7 +77,7 @@ export { type Coverage, coverageOfSource, ENERGY_ONLY } from './check/coverage.j
 export { MARK, STRIP_SLOTS, type Strips, stripsOf } from './passes/dayStrips.js';
 export { extendPrepared } from './passes/extendPrepared.js';
 export type { Outage } from './passes/outages.js';
-export { prepare, type Prepared } from './passes/prepare.js';
+export { rangeDataOf, prepare, type Prepared } from './passes/prepare.js';
 export { rangeOfDates } from './passes/rangeData.js';
 
 // The model of a battery
@@ -131,6 +131,7 @@ export {
   type Offer,
   type OfferOutcome,
 } from './books/money/offers.js';
+export { ratesOfDay } from './system/tariffs.js';
 export { TRIAL_KINDS, type TrialKind, type TrialRecord } from './model/trialRecord.js';
 export { trialRecords } from './books/trial/trialRecords.js';
 export { trialWorth, type TrialWorth } from './books/trial/trialWorth.js';

@@ -6,6 +6,7 @@ import type {
   JournalNote,
   UnshapedEnergy,
   Mapping,
+  Offer,
   Quantity,
   Reading,
   System,
@@ -122,6 +123,12 @@ export interface StoredAppliances {
   readonly appliances: readonly Appliance[];
 }
 
+/** Offers of batteries that a home compares. */
+export interface StoredOffers {
+  readonly homeId: string;
+  readonly offers: readonly Offer[];
+}
+
 /** A picture of a display, beside the reading of a trial at that place. */
 export interface StoredPicture {
   readonly id: number;
@@ -146,6 +153,7 @@ export type Database = Dexie & {
   trials: EntityTable<StoredTrial, 'id'>;
   appliances: EntityTable<StoredAppliances, 'homeId'>;
   attachments: EntityTable<StoredPicture, 'id'>;
+  offers: EntityTable<StoredOffers, 'homeId'>;
 };
 
 /** The browser's own database of everything that was imported. */
@@ -226,5 +234,5 @@ db.version(4).stores({ mappings: null });
 // Version 5: trials.
 db.version(5).stores({ trials: '++id, homeId' });
 
-// Version 6: appliances, and pictures beside the readings of trials.
-db.version(6).stores({ appliances: 'homeId', attachments: '++id, homeId, trialId' });
+// Version 6: appliances, pictures beside the readings of trials, and offers.
+db.version(6).stores({ appliances: 'homeId', attachments: '++id, homeId, trialId', offers: 'homeId' });

@@ -111,7 +111,7 @@ export async function belongings(homeId: string) {
 export async function removeHome(homeId: string): Promise<void> {
   await db.transaction('rw', HOME_TABLES, async () => {
     await Promise.all(
-      [db.trials, db.appliances, db.attachments].map((table) =>
+      [db.trials, db.appliances, db.attachments, db.offers].map((table) =>
         table.where('homeId').equals(homeId).delete(),
       ),
     );
@@ -132,9 +132,10 @@ export const HOME_TABLES = [
   db.trials,
   db.appliances,
   db.attachments,
+  db.offers,
 ];
 
-/** As {@link removeHome}, within a transaction on {@link HOME_TABLES}, but for trials, their pictures and appliances: a book that takes the home's place holds none. */
+/** As {@link removeHome}, within a transaction on {@link HOME_TABLES}, but for trials, their pictures, appliances and offers: a book that takes the home's place holds none. */
 export async function removeWithin(homeId: string): Promise<void> {
   const own = [db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings];
   const ids = await db.sources.where('homeId').equals(homeId).primaryKeys();

@@ -5,6 +5,7 @@ import {
   FLOWS,
   mappingSchema,
   noteSchema,
+  offerSchema,
   quantitySchema,
   readingSchema,
   systemSchema,
@@ -19,6 +20,7 @@ import type {
   StoredAppliances,
   StoredCorrection,
   StoredNote,
+  StoredOffers,
   StoredPicture,
   StoredReading,
   StoredTrial,
@@ -118,6 +120,11 @@ export const appliancesRow = z.looseObject({
   homeId: z.string(),
   appliances: appliancesSchema.shape.appliances,
 }) as unknown as z.ZodType<StoredAppliances>;
+
+export const offersRow = z.looseObject({
+  homeId: z.string(),
+  offers: z.array(offerSchema),
+}) as unknown as z.ZodType<StoredOffers>;
 
 export const pictureRow = z.looseObject({
   id: key,

@@ -19,16 +19,34 @@ import type {
   Appliance,
   CombinationsOfUnits,
   System,
+  Offer,
+  StatedBill,
+  StatedBillReading,
 } from '@long-tally/core';
 import type { Remote } from 'comlink';
 import { createApi, type BaseQueryFn } from '@reduxjs/toolkit/query/react';
 import type { Home } from '../db/database.js';
 import { askHome } from '../workers/client.js';
-import type { At, Checks, HomeWorker, Overview, TrialAnswer, WhatifAnswer } from '../protocol.js';
+import type {
+  At,
+  Checks,
+  HomeWorker,
+  OffersAnswer,
+  Overview,
+  TrialAnswer,
+  WhatifAnswer,
+} from '../protocol.js';
 
 /** A home as its overview showed it, to ask for the figures of just that. */
 export function atOf({ id, revision }: Home): At {
   return { homeId: id, revision };
+}
+
+/** A range of a home, by its days. */
+export interface Ranged {
+  readonly at: At;
+  readonly from: string;
+  readonly to: string;
 }
 
 type Ask =
@@ -75,6 +93,8 @@ type Ask =
     }
   | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'trialWorth'; readonly at: At }
+  | (Ranged & { readonly what: 'statedBill'; readonly stated: StatedBill })
+  | (Ranged & { readonly what: 'offers'; readonly offers: readonly Offer[] })
   | { readonly what: 'combinations'; readonly system: System; readonly appliances: readonly Appliance[] }
   | { readonly what: 'checks'; readonly at: At }
   | { readonly what: 'day'; readonly at: At; readonly date: string };
@@ -120,6 +140,10 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.trialStretches(ask.at);
     case 'combinations':
       return home.combinations(ask.system, ask.appliances);
+    case 'statedBill':
+      return home.statedBill(ask.at, ask.from, ask.to, ask.stated);
+    case 'offers':
+      return home.offers(ask.at, ask.from, ask.to, ask.offers);
     case 'trialWorth':
       return home.trialWorth(ask.at);
     case 'checks':
@@ -199,6 +223,14 @@ export const api = createApi({
       query: (of) => ({ what: 'combinations', ...of }),
       keepUnusedDataFor: 30,
     }),
+    statedBill: build.query<StatedBillReading | null, Ranged & { stated: StatedBill }>({
+      query: (of) => ({ what: 'statedBill', ...of }),
+      keepUnusedDataFor: 30,
+    }),
+    offers: build.query<OffersAnswer | null, Ranged & { offers: readonly Offer[] }>({
+      query: (of) => ({ what: 'offers', ...of }),
+      keepUnusedDataFor: 30,
+    }),
     trialWorth: build.query<readonly TrialWorth[], At>({
       query: (at) => ({ what: 'trialWorth', at }),
     }),
@@ -224,6 +256,8 @@ export const {
   useTrialResultsQuery,
   useTrialStretchesQuery,
   useTrialWorthQuery,
+  useStatedBillQuery,
+  useOffersQuery,
   useCombinationsQuery,
   useDayQuery,
   useLossesQuery,

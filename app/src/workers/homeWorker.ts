@@ -27,7 +27,12 @@ import {
   trialOf,
   trialRecords,
   trialStretches,
+  batteryUse,
   combinationsOf,
+  compareOffers,
+  knownBill,
+  rangeDataOf,
+  readStatedBill,
   trialWorth,
   totalsCsv,
   wearView,
@@ -281,6 +286,19 @@ const homeWorker: HomeWorker = {
 
   async combinations(system, appliances) {
     return Promise.resolve(combinationsOf(appliances, system, UNITS_TRIED));
+  },
+
+  async statedBill(at, from, to, stated) {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    return readStatedBill(stated, range ? knownBill(prepared, range) : null);
+  },
+
+  async offers(at, from, to, offers) {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    const use = range && batteryUse(rangeDataOf(prepared, range));
+    return use ? { use, outcomes: compareOffers(offers, use) } : null;
   },
 
   async trialWorth(at) {

@@ -1,3 +1,4 @@
+import { tariffFindings } from '../books/money/tariffFindings.js';
 import { trialFindings } from '../books/trial/trialFindings.js';
 import { capacityFindings } from '../books/capacity/verdict.js';
 import type { Figure } from '../model/figure.js';
@@ -44,6 +45,7 @@ export function findingsOf(
     ...schoolsFinding(data, figures),
     ...overloadFindings(data),
     ...trialFindings(data, figures),
+    ...tariffFindings(data, system),
   ];
 }
 

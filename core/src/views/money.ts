@@ -1,5 +1,6 @@
 import { moneyAccount } from '../books/money/account.js';
 import type { Bill } from '../books/money/drawnBills.js';
+import { likeWithLike, type LikeWithLike } from '../books/money/likeWithLike.js';
 import { degreeDays } from '../books/money/degreeDays.js';
 import { moneyFigures } from '../books/money/moneyFigures.js';
 import type { Figure } from '../model/figure.js';
@@ -30,6 +31,8 @@ export interface MoneyView {
     readonly boughtKWh: number;
     readonly soldKWh: number;
   }[];
+  /** The range beside the year before and the days before it, and by its weather. */
+  readonly like: LikeWithLike;
 }
 
 /** Bills, savings and prices of a range. */
@@ -39,7 +42,8 @@ export function moneyView(prepared: Prepared, range: Range): MoneyView {
   const known = report(prepared, range, 'days').figures;
   const account = moneyAccount(data, system, columns);
   const figures = { ...moneyFigures(data, system, account, known), ...degreeDays(data) };
-  if ('reason' in account) return { figures, bills: [], hours: [] };
+  const like = likeWithLike(prepared, range);
+  if ('reason' in account) return { figures, bills: [], hours: [], like };
   const { prices, bills, withoutSystem, withoutBattery } = account;
   const zone = zoneOf(log.zone);
   const hours = Array.from({ length: 24 }, () => ({ rates: 0, priced: 0, boughtKWh: 0, soldKWh: 0 }));
@@ -57,6 +61,7 @@ export function moneyView(prepared: Prepared, range: Range): MoneyView {
   }
   return {
     figures,
+    like,
     bills: bills.map((bill: Bill, b) => ({
       fromMs: bill.fromMs,
       toMs: bill.toMs,

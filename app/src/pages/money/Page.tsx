@@ -6,6 +6,7 @@ import type { Roll } from '../../protocol.js';
 import { atOf, useMoneyQuery } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
 import { Figures } from '../../ui/Figures.js';
+import { Findings } from '../../ui/Findings.js';
 import { decimal, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
@@ -14,8 +15,12 @@ import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { Ladder } from './Ladder.js';
+import { LikeWithLike } from './LikeWithLike.js';
+import { Offers } from './Offers.js';
+import { StatedBill } from './StatedBill.js';
 
 const AREA = ['money.', 'weather.'];
+const OWN = new Set(['rate-in-cents', 'tariff-begins-later', 'tariff-gap']);
 const BILL = [
   'money.bill',
   'money.withoutSystem',
@@ -84,6 +89,7 @@ function Page({ home, roll, report, money, range }: PageProps) {
   const all = { ...report, figures: { ...report.figures, ...money.figures } };
   const { workingKey, open, panel } = useWorking(all, 'money.saving', AREA);
   const currency = home.system.currency ?? '';
+  const chosen = { from: roll.days[range.from]!.date, to: roll.days[range.to]!.date };
   return (
     <RangeFrame
       title="Money"
@@ -93,6 +99,7 @@ function Page({ home, roll, report, money, range }: PageProps) {
       asideLabel="Figures of money"
       aside={
         <>
+          <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={3} />
           <h2 className="mt-3 text-[15px]">Bill and saving{currency && `, ${currency}`}</h2>
           <Figures keys={BILL} report={all} workingKey={workingKey} onOpen={open} />
           <h2 className="mt-3 text-[15px]">Payback</h2>
@@ -117,6 +124,9 @@ function Page({ home, roll, report, money, range }: PageProps) {
           <Hours hours={money.hours} currency={currency} />
         </>
       )}
+      <LikeWithLike like={money.like} />
+      <StatedBill {...chosen} at={atOf(home)} currency={currency} />
+      <Offers {...chosen} home={home} currency={currency} />
     </RangeFrame>
   );
 }

@@ -1,7 +1,9 @@
-import { useFieldArray, useFormContext } from 'react-hook-form';
+import { useId } from 'react';
+import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { Field } from './Field.js';
 import type { SystemForm } from './form.js';
 import { NEW_RATE, nextTariff } from './tariffForm.js';
+import { WeekStrip } from './WeekStrip.js';
 
 /** Prices with the dates from which they hold. */
 export function TariffFields() {
@@ -11,8 +13,8 @@ export function TariffFields() {
     <section aria-label="Tariffs" className="mt-5">
       <h2 className="text-[16px]">Tariffs</h2>
       <p className="text-faint">
-        Prices of a kWh from a date on. A later line stands over an earlier one in the hours it names. No
-        figure rests on them yet; bills will.
+        Prices of a kWh from a date on. A later line stands over an earlier one in the hours it names. Bills,
+        savings and what losses cost rest on them.
       </p>
       {fields.map((field, i) => (
         <fieldset key={field.id} className="mt-2 border-t border-rule-2 pt-1">
@@ -20,9 +22,27 @@ export function TariffFields() {
           <div className="grid grid-cols-2 gap-x-4 gap-y-2 md:grid-cols-5">
             <Field name={`tariffs.${i}.from`} label={`Tariff ${i + 1} holds from`} type="date" />
             <Field name={`tariffs.${i}.standing`} label={`Tariff ${i + 1}, standing charge`} unit="a day" />
+            <Field name={`tariffs.${i}.tax`} label={`Tariff ${i + 1}, tax on all of it`} unit="%" />
+            <Field
+              name={`tariffs.${i}.billingDay`}
+              label={`Tariff ${i + 1}, bills begin on day`}
+              hint="of the month; empty: the 1st"
+            />
+            <Field
+              name={`tariffs.${i}.scheme`}
+              label={`Tariff ${i + 1}, what is exported`}
+              options={[
+                ['paid', 'is paid at its price'],
+                ['net', 'is credited against import'],
+                ['none', 'earns nothing'],
+              ]}
+            />
           </div>
+          <Settlement tariff={i} />
           <Rates tariff={i} way="import" title="Bought" />
           <Rates tariff={i} way="export" title="Sold" />
+          <Classes tariff={i} />
+          <WeekStrip tariff={i} />
           <button type="button" className="quiet mt-1 text-faint" onClick={() => remove(i)}>
             Remove tariff {i + 1}
           </button>
@@ -36,6 +56,56 @@ export function TariffFields() {
         Add a tariff
       </button>
     </section>
+  );
+}
+
+/** When credit of net metering is settled. */
+function Settlement({ tariff }: { readonly tariff: number }) {
+  const { control } = useFormContext<SystemForm>();
+  const scheme = useWatch({ control, name: `tariffs.${tariff}.scheme` });
+  if (scheme !== 'net') return null;
+  return (
+    <div className="mt-1 grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-5">
+      <Field
+        name={`tariffs.${tariff}.settleMonth`}
+        label={`Tariff ${tariff + 1}, credit settled in month`}
+        hint="1 to 12"
+      />
+      <Field
+        name={`tariffs.${tariff}.settleRate`}
+        label={`Tariff ${tariff + 1}, settled at`}
+        unit="per kWh"
+      />
+    </div>
+  );
+}
+
+/** Days that the supplier announced, by the name that lines of prices use. */
+function Classes({ tariff }: { readonly tariff: number }) {
+  const id = useId();
+  const { control, register, getFieldState, formState } = useFormContext<SystemForm>();
+  const rates = useWatch({ control, name: `tariffs.${tariff}.import` });
+  const { error } = getFieldState(`tariffs.${tariff}.classes`, formState);
+  if (!rates.some(({ dayClass }) => dayClass.trim() !== '')) return null;
+  return (
+    <div className="mt-1 max-w-xl">
+      <label htmlFor={id} className="block text-[12.5px] text-faint">
+        Tariff {tariff + 1}, announced days, a name a line
+      </label>
+      <textarea
+        id={id}
+        rows={2}
+        className="field"
+        placeholder="dear: 2024-01-15, 2024-02-02"
+        aria-invalid={error ? true : undefined}
+        {...register(`tariffs.${tariff}.classes`)}
+      />
+      {error && (
+        <p role="alert" className="text-[12.5px] text-red">
+          {error.message}
+        </p>
+      )}
+    </div>
   );
 }
 
@@ -68,6 +138,15 @@ function Rates({
           />
           <Field name={`${name}.${i}.start`} label={`${of(i)}, from`} hint="empty: all day" />
           <Field name={`${name}.${i}.end`} label={`${of(i)}, to`} />
+          <Field
+            name={`${name}.${i}.months`}
+            label={`${of(i)}, in months`}
+            hint="empty: all; or 11, 12, 1-2"
+          />
+          {way === 'import' && (
+            <Field name={`${name}.${i}.above`} label={`${of(i)}, above`} unit="kWh of the bill" />
+          )}
+          <Field name={`${name}.${i}.dayClass`} label={`${of(i)}, on days called`} hint="empty: any" />
           <button
             type="button"
             className="quiet self-center justify-self-start text-faint"

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import type { System } from '@long-tally/core';
 import { formOf, systemOf } from './form.js';
+import { tariffSchema } from './tariffForm.js';
 
 // Invented for the test: every kind of key that the form does not show.
 const SYSTEM: System = {
@@ -88,5 +89,46 @@ describe('the form of a system', () => {
       start: '23:00',
       end: '07:00',
     });
+  });
+
+  test('months, blocks, announced days, net metering and tax are typed and written', () => {
+    const form = formOf({ ...SYSTEM, tariffs: [{ from: '2024-01-01', import: [{ rate: 0.2 }] }] });
+    const [tariff] = form.tariffs;
+    const [rate] = tariff!.import;
+    const written = (more: object, rateMore: object = {}) =>
+      (
+        systemOf(
+          { ...form, tariffs: [{ ...tariff!, ...more, import: [{ ...rate!, ...rateMore }] }] },
+          null,
+        ) as System
+      ).tariffs![0]!;
+    expect(
+      written(
+        {
+          tax: '15',
+          billingDay: '5',
+          scheme: 'net',
+          settleMonth: '4',
+          settleRate: '0.05',
+          classes: 'dear: 2024-01-15, 2024-02-02',
+        },
+        { months: '11-2', above: '300', dayClass: 'dear' },
+      ),
+    ).toMatchObject({
+      taxShare: 0.15,
+      billingDay: 5,
+      exportScheme: 'net',
+      settleMonth: 4,
+      settleRate: 0.05,
+      dayClasses: { dear: ['2024-01-15', '2024-02-02'] },
+      import: [{ rate: 0.2, months: [11, 12, 1, 2], aboveKWh: 300, dayClass: 'dear' }],
+    });
+    expect(written({})).toEqual({ from: '2024-01-01', import: [{ rate: 0.2 }] });
+    const wrong = tariffSchema.safeParse({
+      ...tariff!,
+      classes: 'dear 2024',
+      import: [{ ...rate!, months: '13' }],
+    });
+    expect(wrong.error!.issues.map(({ path }) => path.join('.'))).toEqual(['classes', 'import.0.months']);
   });
 });

@@ -1,6 +1,6 @@
 import type { System } from '@long-tally/core';
 import { z } from 'zod';
-import { known, number, text, typed, typedClock } from './typed.js';
+import { known, number, percent, share, text, typed, typedClock } from './typed.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 
 type Tariff = NonNullable<System['tariffs']>[number];
@@ -21,13 +21,59 @@ const rate = z.object({
   days: z.enum(['all', 'week', 'weekend']),
   start: typedClock(),
   end: typedClock(),
+  months: z.string().refine((value) => monthsOf(value) !== null, {
+    error: 'Write months as numbers, for example 11, 12, 1, 2 or 6-8; empty for all.',
+  }),
+  above: typed(0, 1e6, 'an energy in kWh'),
+  dayClass: z.string().max(100),
 });
+
+/** Months of `11, 12` or `6-8`; empty for all, null for what is neither. */
+function monthsOf(typedText: string): number[] | null {
+  if (typedText.trim() === '') return [];
+  const months: number[] = [];
+  for (const part of typedText.split(',')) {
+    const [, first, last = first] = /^\s*(\d{1,2})(?:\s*[-–]\s*(\d{1,2}))?\s*$/.exec(part) ?? [];
+    const [from, to] = [Number(first), Number(last)];
+    if (!(from >= 1 && from <= 12 && to >= 1 && to <= 12)) return null;
+    // 11-2 goes over the turn of the year.
+    for (let month = from; ; month = (month % 12) + 1) {
+      months.push(month);
+      if (month === to) break;
+    }
+  }
+  return months;
+}
+
+/** Announced days as `dear: 2024-01-15, 2024-02-02`, a class a line; null for what is not so. */
+function classesOf(typedText: string): Record<string, string[]> | null {
+  const classes: Record<string, string[]> = {};
+  for (const line of typedText.split('\n').filter((one) => one.trim() !== '')) {
+    const [, name, dates] = /^\s*([^:]+?)\s*:(.*)$/.exec(line) ?? [];
+    const days =
+      dates
+        ?.split(',')
+        .map((one) => one.trim())
+        .filter((one) => one !== '') ?? [];
+    if (name === undefined || days.some((one) => !/^\d{4}-\d\d-\d\d$/.test(one))) return null;
+    classes[name] = days;
+  }
+  return classes;
+}
 
 /** A tariff as its form holds it: prices from a date on, later lines over earlier ones where they apply. */
 export const tariffSchema = z.object({
   origin: z.string(),
   from: z.string().regex(/^\d{4}-\d\d-\d\d$/, { error: 'Choose the day from which these prices hold.' }),
   standing: typed(0, 1000, 'a price a day'),
+  tax: typed(0, 100, 'per cent'),
+  billingDay: typed(1, 28, 'a day of the month'),
+  scheme: z.enum(['paid', 'net', 'none']),
+  settleMonth: typed(1, 12, 'a month'),
+  settleRate: typed(0, 1000, 'a price of a kWh'),
+  classes: z.string().refine((value) => classesOf(value) !== null, {
+    error: 'Write a class a line, as in dear: 2024-01-15, 2024-02-02.',
+  }),
   import: z.array(rate),
   export: z.array(rate),
 });
@@ -35,31 +81,64 @@ export const tariffSchema = z.object({
 export type TariffForm = z.infer<typeof tariffSchema>;
 export type RateForm = z.infer<typeof rate>;
 
-export const NEW_RATE: RateForm = { origin: '', rate: '', days: 'all', start: '', end: '' };
+export const NEW_RATE: RateForm = {
+  origin: '',
+  rate: '',
+  days: 'all',
+  start: '',
+  end: '',
+  months: '',
+  above: '',
+  dayClass: '',
+};
 
 /** A tariff to begin with: like the one before it, or one price for all hours. */
 export function nextTariff(before: TariffForm | undefined): TariffForm {
   return before
     ? { ...before, from: '' }
-    : { origin: '', from: '', standing: '', import: [NEW_RATE], export: [] };
+    : {
+        origin: '',
+        from: '',
+        standing: '',
+        tax: '',
+        billingDay: '',
+        scheme: 'paid',
+        settleMonth: '',
+        settleRate: '',
+        classes: '',
+        import: [NEW_RATE],
+        export: [],
+      };
 }
 
 /** The form of a tariff. */
-export function tariffForm(
-  { from, standingPerDay, import: bought = [], export: sold = [] }: Tariff,
-  index: number,
-): TariffForm {
-  const rateForm = ({ rate: price, days, start, end }: Rate, i: number): RateForm => ({
+export function tariffForm(tariff: Tariff, index: number): TariffForm {
+  const { from, standingPerDay, import: bought = [], export: sold = [] } = tariff;
+  const rateForm = (
+    { rate: price, days, start, end, months, aboveKWh, dayClass }: Rate,
+    i: number,
+  ): RateForm => ({
     origin: String(i),
     rate: text(price),
     days: daySetOf(days),
     start: start ?? '',
     end: end ?? '',
+    months: months?.join(', ') ?? '',
+    above: text(aboveKWh),
+    dayClass: dayClass ?? '',
   });
   return {
     origin: String(index),
     from,
     standing: text(standingPerDay),
+    tax: percent(tariff.taxShare),
+    billingDay: text(tariff.billingDay),
+    scheme: tariff.exportScheme ?? 'paid',
+    settleMonth: text(tariff.settleMonth),
+    settleRate: text(tariff.settleRate),
+    classes: Object.entries(tariff.dayClasses ?? {})
+      .map(([name, days]) => `${name}: ${days.join(', ')}`)
+      .join('\n'),
     import: bought.map(rateForm),
     export: sold.map(rateForm),
   };
@@ -70,12 +149,12 @@ function daySetOf(days: Rate['days']): RateForm['days'] {
 }
 
 /** The tariff a form describes, with what the form does not show from the original. */
-export function tariffOf(
-  { origin, from, standing, import: bought, export: sold }: TariffForm,
-  original: System | null,
-): unknown {
+export function tariffOf(form: TariffForm, original: System | null): unknown {
+  const { origin, from, standing, import: bought, export: sold } = form;
   const before = origin === '' ? undefined : original?.tariffs?.[Number(origin)];
-  const rateOf = ({ origin: at, rate: price, days, start, end }: RateForm, was: Rate[] | undefined) => {
+  const rateOf = (rateForm: RateForm, was: Rate[] | undefined) => {
+    const { origin: at, rate: price, days, start, end } = rateForm;
+    const months = monthsOf(rateForm.months)!;
     const own = at === '' ? undefined : was?.[Number(at)];
     return known({
       ...own,
@@ -84,12 +163,22 @@ export function tariffOf(
       days: own && daySetOf(own.days) === days ? own.days : days === 'all' ? undefined : [...DAY_SETS[days]],
       start: start === '' ? undefined : start.padStart(5, '0'),
       end: end === '' ? undefined : end.padStart(5, '0'),
+      months: months.length > 0 ? months : undefined,
+      aboveKWh: number(rateForm.above),
+      dayClass: rateForm.dayClass.trim() === '' ? undefined : rateForm.dayClass.trim(),
     });
   };
   return known({
     ...before,
     from,
     standingPerDay: number(standing),
+    taxShare: share(form.tax),
+    billingDay: number(form.billingDay),
+    // Paid is what holds where nothing is said.
+    exportScheme: form.scheme === 'paid' && before?.exportScheme === undefined ? undefined : form.scheme,
+    settleMonth: number(form.settleMonth),
+    settleRate: number(form.settleRate),
+    dayClasses: form.classes.trim() === '' ? undefined : classesOf(form.classes)!,
     import: bought.map((one) => rateOf(one, before?.import)),
     export: sold.length > 0 ? sold.map((one) => rateOf(one, before?.export)) : undefined,
   });

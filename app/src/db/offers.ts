@@ -1,0 +1,7 @@
+import type { Offer } from '@long-tally/core';
+import { db } from './database.js';
+
+/** Keeps the offers that a home compares in the place of what was kept. */
+export async function saveOffers(homeId: string, offers: readonly Offer[]): Promise<void> {
+  await db.offers.put({ homeId, offers });
+}

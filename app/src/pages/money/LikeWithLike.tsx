@@ -1,0 +1,161 @@
+import type { MoneyView } from '@long-tally/core';
+import { extent, scaleLinear } from 'd3';
+import { decimal } from '../../ui/format.js';
+import { useWidth } from '../../ui/useSize.js';
+
+type Like = MoneyView['like'];
+type ByWeather = Extract<Like['weather'], { readonly kind: string }>;
+
+const HEIGHT = 220;
+const [LEFT, RIGHT, TOP, BOTTOM] = [40, 96, 10, 34];
+
+/** This range beside others of its length and of the year before, and by degree days what weather does not explain. */
+export function LikeWithLike({ like: { stretches, weather } }: { readonly like: Like }) {
+  const value = (of: number | null, digits: number) => (of === null ? '–' : decimal(of, digits));
+  const hasWeather = stretches.some(({ heatingK }) => heatingK !== null);
+  return (
+    <section aria-label="Like with like" className="mt-5 max-w-4xl">
+      <h2 className="text-[16px]">Like with like</h2>
+      <table className="w-full text-[13.5px]">
+        <thead>
+          <tr className="border-b border-rule-2 text-right text-faint">
+            {[
+              '',
+              'days',
+              'used, kWh a day',
+              'bought, kWh a day',
+              ...(hasWeather ? ['heating, K', 'cooling, K'] : []),
+            ].map((name, k) => (
+              <th key={k} scope="col" className="pl-3 font-normal">
+                {name || <span className="sr-only">stretch</span>}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {stretches.map(({ label, days, loadKWh, importKWh, heatingK, coolingK }) => (
+            <tr key={label} className="border-b border-rule text-right">
+              <th scope="row" className="text-left font-normal">
+                {label}
+              </th>
+              <td>{days}</td>
+              <td>{value(loadKWh, 1)}</td>
+              <td>{value(importKWh, 1)}</td>
+              {hasWeather && (
+                <>
+                  <td>{value(heatingK, 1)}</td>
+                  <td>{value(coolingK, 1)}</td>
+                </>
+              )}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {'reason' in weather ? (
+        <p className="mt-1 text-faint">{weather.reason}</p>
+      ) : (
+        <Weather weather={weather} />
+      )}
+    </section>
+  );
+}
+
+function Weather({ weather }: { readonly weather: ByWeather }) {
+  const { kind, difference, before, now } = weather;
+  const [ref, width] = useWidth<HTMLDivElement>();
+  const isSure = difference.low > 0 || difference.high < 0;
+  const size = `${decimal(Math.abs(difference.value), 1)} kWh a day`;
+  const bounds = `${decimal(difference.low, 1)} to ${decimal(difference.high, 1)}`;
+  return (
+    <>
+      <p className="mt-2">
+        {isSure
+          ? `Beside the weather, ${size} ${difference.value > 0 ? 'more' : 'less'} than the year before (${bounds}).`
+          : `What the weather does not explain, ${size}, may be nothing (${bounds}).`}{' '}
+        {kind === 'heating' ? 'A degree below 15.5 °C' : 'A degree above 22 °C'} took{' '}
+        {decimal(before.slope, 2)} kWh then and {decimal(now.slope, 2)} now.
+      </p>
+      <div ref={ref} className="mt-1">
+        {width > 0 && <Scatter weather={weather} width={width} />}
+      </div>
+    </>
+  );
+}
+
+function Scatter({
+  weather: { kind, days, before, now },
+  width,
+}: {
+  readonly weather: ByWeather;
+  readonly width: number;
+}) {
+  const [, mostK = 1] = extent(days, ({ degreeK }) => degreeK);
+  const [, mostKWh = 1] = extent(days, ({ loadKWh }) => loadKWh);
+  const x = scaleLinear([0, mostK], [LEFT, width - RIGHT]).nice();
+  const y = scaleLinear([0, mostKWh], [HEIGHT - BOTTOM, TOP]).nice();
+  const end = x.domain()[1]!;
+  const lines = [
+    { name: 'year before', colour: 'var(--faint)', dash: '4 3', ...before },
+    { name: 'this range', colour: 'var(--home)', dash: undefined, ...now },
+  ].filter(({ base }) => !Number.isNaN(base));
+  const ends = lines.map(({ base, slope }) => y(base + slope * end));
+  // Lines that end close together have their names one above the other.
+  const apart = (k: number) => {
+    const other = ends[1 - k];
+    if (other === undefined || Math.abs(ends[k]! - other) >= 14) return ends[k]!;
+    return (ends[k]! + other) / 2 + (ends[k]! < other || (ends[k] === other && k === 0) ? -7 : 7);
+  };
+  return (
+    <svg
+      width={width}
+      height={HEIGHT}
+      role="img"
+      aria-label={`Use of each day against its ${kind} degree days, this range and the year before, with their lines`}
+      fontSize="12"
+    >
+      {y.ticks(4).map((kWh) => (
+        <g key={kWh}>
+          <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke="var(--rule)" />
+          <text x={LEFT - 6} y={y(kWh) + 4} textAnchor="end" fill="var(--faint)">
+            {decimal(kWh, 0)}
+          </text>
+        </g>
+      ))}
+      {x.ticks(6).map((k) => (
+        <text key={k} x={x(k)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+          {decimal(k, 0)}
+        </text>
+      ))}
+      <text x={width - RIGHT} y={HEIGHT - 4} textAnchor="end" fill="var(--faint)">
+        {kind} degree days of a day, K
+      </text>
+      <text x={LEFT + 4} y={TOP + 6} fill="var(--faint)">
+        kWh a day
+      </text>
+      {days.map(({ degreeK, loadKWh, isNow }, i) =>
+        isNow ? (
+          <circle key={i} cx={x(degreeK)} cy={y(loadKWh)} r="2.6" fill="var(--home)" fillOpacity="0.7" />
+        ) : (
+          <path
+            key={i}
+            d={`M${x(degreeK) - 2.5} ${y(loadKWh)}h5M${x(degreeK)} ${y(loadKWh) - 2.5}v5`}
+            stroke="var(--faint)"
+          />
+        ),
+      )}
+      {lines.map(({ name, colour, dash, base, slope }, k) => (
+        <g key={name}>
+          <path
+            d={`M${x(0)} ${y(base)}L${x(end)} ${y(base + slope * end)}`}
+            stroke={colour}
+            strokeWidth="1.8"
+            strokeDasharray={dash}
+          />
+          <text x={width - RIGHT + 6} y={apart(k) + 4} fill={colour}>
+            {k === 0 ? '+' : '●'} {name}
+          </text>
+        </g>
+      ))}
+    </svg>
+  );
+}
