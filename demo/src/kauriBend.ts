@@ -57,6 +57,22 @@ export const KAURI_BEND = {
       ],
       export: [{ rate: 0.12 }],
     },
+    {
+      from: '2024-04-01',
+      standingPerDay: 1.35,
+      import: [
+        { rate: 0.362 },
+        { rate: 0.204, start: '23:00', end: '07:00' },
+        {
+          rate: 0.398,
+          days: ['mon', 'tue', 'wed', 'thu', 'fri'],
+          months: [6, 7, 8],
+          start: '17:00',
+          end: '20:00',
+        },
+      ],
+      export: [{ rate: 0.125 }],
+    },
   ],
 } as const satisfies DeepReadonly<System>;
 

@@ -138,7 +138,25 @@ export function terraceFiles(plant: Plant): PlantFiles {
     read(minute);
   });
   return {
-    files: { 'inverter.csv': `${inverter.join('\n')}\n`, 'contador.csv': `${meter.join('\n')}\n` },
+    files: {
+      'inverter.csv': `${inverter.join('\n')}\n`,
+      'contador.csv': `${meter.join('\n')}\n`,
+      'precos.csv': pricesCsv(plant.seed),
+    },
     totals,
   };
+}
+
+/** Hourly prices of an offer that was tried in September 2024: low at noon, now and then below nothing, dear in the evening. */
+function pricesCsv(seed: number): string {
+  const { normal } = dice(seed, 'prices');
+  const lines = ['time,import_rate'];
+  for (let ms = Date.UTC(2024, 7, 31, 23); ms < Date.UTC(2024, 8, 30, 23); ms += 3_600_000) {
+    const hour = new Date(ms).getUTCHours();
+    const noon = Math.exp(-(((hour - 13) / 3) ** 2));
+    const evening = Math.exp(-(((hour - 20) / 1.6) ** 2));
+    const rate = 0.115 - 0.1 * noon + 0.13 * evening + 0.018 * normal();
+    lines.push(`${new Date(ms).toISOString()},${rate.toFixed(4)}`);
+  }
+  return `${lines.join('\n')}\n`;
 }

@@ -142,6 +142,22 @@ export const TERRACE: Plant = {
         import: [{ rate: 0.172 }, { rate: 0.098, start: '22:00', end: '08:00' }],
         export: [{ rate: 0.048 }],
       },
+      {
+        from: '2024-01-01',
+        standingPerDay: 0.33,
+        taxShare: 0.06,
+        import: [
+          { rate: 0.181 },
+          { rate: 0.104, start: '22:00', end: '08:00' },
+          { rate: 0.42, dayClass: 'dear', start: '08:00', end: '22:00' },
+        ],
+        dayClasses: {
+          dear: ['2024-01-09', '2024-01-10', '2024-01-18', '2024-02-06', '2024-02-27', '2024-03-05'],
+        },
+        exportScheme: 'net',
+        settleMonth: 3,
+        settleRate: 0.031,
+      },
     ],
   },
 };

@@ -28,6 +28,7 @@ const FILES = [
   'koca-pod-skalo/koca-pod-skalo.zip',
   'casa-da-azenha/inverter.csv',
   'casa-da-azenha/contador.csv',
+  'casa-da-azenha/precos.csv',
   'juniper-wash/juniper-wash.csv.gz',
 ];
 const hash = () =>
