@@ -15,7 +15,7 @@ export async function bundleCli() {
   const outdir = await mkdtemp(join(root, 'cli/dist/.making-'));
   await build({
     absWorkingDir: root,
-    entryPoints: ['cli/src/main.ts'],
+    entryPoints: ['cli/src/main.ts', 'cli/src/fleetWorker.ts'],
     outdir,
     bundle: true,
     splitting: true,

@@ -11,6 +11,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   bill: async () => (await import('./commands/bill.js')).bill,
   outages: async () => (await import('./commands/outages.js')).outages,
   book: async () => (await import('./commands/book.js')).book,
+  fleet: async () => (await import('./commands/fleet.js')).fleet,
   runtime: async () => (await import('./commands/runtime.js')).runtime,
   whatif: async () => (await import('./commands/whatif.js')).whatif,
   trial: async () => (await import('./commands/trial.js')).trial,

@@ -132,6 +132,8 @@ export {
   type OfferOutcome,
 } from './books/money/offers.js';
 export { ratesOfDay } from './system/tariffs.js';
+export { quantile } from './statistics/quantile.js';
+export { csvOf, type Field } from './model/csvTable.js';
 export { TRIAL_KINDS, type TrialKind, type TrialRecord } from './model/trialRecord.js';
 export { trialRecords } from './books/trial/trialRecords.js';
 export { trialWorth, type TrialWorth } from './books/trial/trialWorth.js';

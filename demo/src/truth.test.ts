@@ -211,6 +211,12 @@ describe('the other two homes, read from their differently shaped files without 
     expect(both.figures['account.import']!.value! / totals['import']!).toBeCloseTo(1.002, 3);
     expect(both.figures['account.export']!.value! / totals['export']!).toBeCloseTo(1.002, 3);
     expect(both.findings.filter(({ code }) => code === 'meter-leads')).toHaveLength(2);
+    for (const key of ['import', 'export']) {
+      const { value, low, high } = both.figures[`account.${key}`]!;
+      expect(low! <= totals[key]! && totals[key]! <= high!).toBe(true);
+      // A meter of its class leads: 1 % either way, not a clamp with its zero.
+      expect((high! - low!) / value!).toBeCloseTo(0.02, 9);
+    }
   });
 });
 

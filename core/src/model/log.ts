@@ -64,6 +64,8 @@ export type Origin = 'logged' | 'derived' | 'known';
 
 export interface Channel extends Column {
   readonly origin: Origin;
+  /** True where a utility meter leads the totals of all of it. */
+  readonly isByMeter?: true;
   /** 1 where the value was bridged across a short gap. */
   readonly bridged: Uint8Array;
   /** Names of the files the channel was taken from, or of the channels it was derived from. */

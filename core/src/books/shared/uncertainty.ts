@@ -6,6 +6,9 @@ import { channelOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 /** Flows whose meter has a stated accuracy. */
 export type Metered = 'solar' | 'load' | 'grid' | 'battery';
 
+/** Accuracy of a meter that bills are drawn up by: its class, as common practice has it. */
+const REVENUE_METER = 0.01;
+
 /** One part of an interval: what it comes from and its half-width at about 95 %, in the figure's own measure. */
 export interface Uncertainty {
   readonly label: string;
@@ -31,12 +34,20 @@ export function energyUncertainty(
   energyWh: number,
   onS: number,
 ): Uncertainty[] {
+  const channel = channelOf(data, quantity);
+  if (channel?.isByMeter)
+    return [
+      {
+        label: `utility meter, ±${percent(REVENUE_METER)} of reading`,
+        half: REVENUE_METER * Math.abs(energyWh),
+      },
+    ];
   const { accuracy } = data;
   const gain = {
     label: `${quantity} meter, ±${percent(accuracy[quantity])} of reading`,
     half: accuracy[quantity] * Math.abs(energyWh),
   };
-  const counter = channelOf(data, quantity)?.counter;
+  const counter = channel?.counter;
   if (counter) return [gain, digitOf(data, counter, quantity)];
   const zeroW = zeroOf(data, quantity);
   return [

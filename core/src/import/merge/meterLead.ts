@@ -5,6 +5,8 @@ import { cellAt, type Channel, type Grid, type UnshapedEnergy } from '../../mode
 const LEAST_COVER = 0.5;
 /** Factors further from one are no matter of two meters' accuracy, and are told but not applied. */
 const MOST_FACTOR = 1.3;
+/** A meter that leads so much of the log leads all of it. */
+const WHOLE = 0.97;
 
 /**
  * Where a utility meter and a finer log both give the grid, the meter leads the totals and the log the course: within each
@@ -81,6 +83,8 @@ export function leadByMeter(
     channel: {
       ...grid,
       values,
+      // Of a flow that it does not count, or a time in which it is silent, the finer log speaks.
+      ...(factors.size === 2 && to - from >= WHOLE * cells.count ? { isByMeter: true as const } : {}),
       sources: [...new Set([...grid.sources, ...meters.map(({ source }) => source)])],
     },
     findings,
