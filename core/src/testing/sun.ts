@@ -18,6 +18,12 @@ export interface SunTruth {
   readonly hasGrid: boolean;
   readonly capacityKWh: number;
   readonly latitude?: number;
+  /** Kept for outages while there is a grid, a share; a tenth where nothing is said. */
+  readonly reserve?: number;
+  /** A car that takes so much from 23:00 on, at 7 kW. */
+  readonly carKWhADay?: number;
+  /** Behind the AC side: charged from the grid up to this share between midnight and four, and not discharged then. */
+  readonly chargedByNightTo?: number;
 }
 
 /** What the simulation knows was not made, or gained, kWh. */
@@ -31,6 +37,7 @@ const START_MS = Date.UTC(2023, 0, 1);
 const EFFICIENCY = 0.96;
 const ONE_WAY = 0.97;
 const CHARGE_W = 3500;
+const CAR_KW = 7;
 
 /**
  * A home simulated minute by minute (invented, with known truth) under a sky of clear, mixed and dull days at a latitude,
@@ -81,7 +88,11 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
       Math.sin(phi) * Math.sin(declination) + Math.cos(phi) * Math.cos(declination) * Math.cos(angle);
     const sky = clear * (1 - cloudy * cloud);
     const could = height > 0 ? 1000 * truth.kWp * 0.95 * height ** 1.15 * sky : 0;
-    const need = use * (300 + (hour > 17 && hour < 22 ? 700 : 0));
+    const car = (60 * (truth.carKWhADay ?? 0)) / CAR_KW;
+    const need =
+      use * (300 + (hour > 17 && hour < 22 ? 700 : 0)) +
+      ((hour - 23) * 60 >= 0 && (hour - 23) * 60 < car ? 1000 * CAR_KW : 0);
+    const isNight = truth.chargedByNightTo !== undefined && hour < 4;
     let solar: number;
     let battery: number;
     if (coupling === 'ac') {
@@ -89,7 +100,11 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
       lost.clipped += (could - after) / 60;
       const spare = after - need;
       battery = spare > 0 ? -chargeTaken(parameters, stored, spare, 1 / 60) : 0;
-      const out = Math.max(0, spare + battery);
+      if (isNight) {
+        const missing = Math.max(0, truth.chargedByNightTo! * capacityWh - stored) * 60;
+        battery = -chargeTaken(parameters, stored, Math.max(spare, Math.min(CHARGE_W, missing)), 1 / 60);
+      }
+      const out = Math.max(0, spare + Math.max(battery, -Math.max(0, spare)));
       const sold = hasGrid ? Math.min(out, limitW) : 0;
       lost.heldBack += (out - sold) / 60;
       solar = after - (out - sold);
@@ -116,8 +131,8 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
     }
     const made = coupling === 'ac' ? solar : EFFICIENCY * Math.max(0, solar + Math.min(0, battery));
     const short = need - made + (coupling === 'ac' ? -Math.min(0, battery) : 0);
-    if (short > 1 && battery === 0) {
-      const floor = hasGrid ? 0.1 * capacityWh : 0;
+    if (short > 1 && battery === 0 && !isNight) {
+      const floor = hasGrid ? (truth.reserve ?? 0.1) * capacityWh : 0;
       battery = dischargeGiven(
         parameters,
         stored,
@@ -165,7 +180,7 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
             usableShare: 1,
             maxChargeKW: CHARGE_W / 1000,
             maxDischargeKW: CHARGE_W / 1000,
-            reserve: 0.1,
+            reserve: truth.reserve ?? 0.1,
             cutOff: 0.05,
           },
           inverter: { continuousKW: coupling === 'dc' ? truth.ratingKW : 5 },
