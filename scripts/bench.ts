@@ -46,6 +46,7 @@ import { printRoundTrips } from './roundTrips.js';
 import { printSuns } from './suns.js';
 import { printTrials } from './trials.js';
 import { printTrips } from './trips.js';
+import { printWhatifs } from './whatifs.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
 const folder = `${here}bench/data/`;
@@ -371,5 +372,6 @@ else {
   printRoundTrips();
   printTrips();
   printTrials();
+  printWhatifs();
   await printMaterial();
 }

@@ -32,7 +32,7 @@ const CASES: readonly Case[] = [
     ({ capacityKWh }) => ({ capacityKWh: capacityKWh / 2 }),
     ({ capacityKWh }) => ({ battery: { moduleKWh: capacityKWh / 2, ...POWER } }),
   ],
-  ['no battery', {}, () => ({ capacityKWh: 0.001 }), () => ({ noBattery: true })],
+  ['no battery', {}, () => ({ capacityKWh: 0.001, idleW: 0 }), () => ({ noBattery: true })],
   ['half as many panels again', {}, ({ kWp }) => ({ kWp: 1.5 * kWp }), () => ({ arraysScale: { all: 1.5 } })],
   [
     'panels, export limit 2 kW',

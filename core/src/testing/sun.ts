@@ -20,6 +20,8 @@ export interface SunTruth {
   readonly latitude?: number;
   /** Kept for outages while there is a grid, a share; a tenth where nothing is said. */
   readonly reserve?: number;
+  /** What the battery itself draws; 30 W where nothing is said. */
+  readonly idleW?: number;
   /** A car that takes so much from 23:00 on, at 7 kW. */
   readonly carKWhADay?: number;
   /** Behind the AC side: charged from the grid up to this share between midnight and four, and not discharged then. */
@@ -61,7 +63,7 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
   const capacityWh = 1000 * truth.capacityKWh;
   const parameters: StorageParameters = {
     capacityWh,
-    idleW: 30,
+    idleW: truth.idleW ?? 30,
     chargeEfficiency: ONE_WAY,
     dischargeEfficiency: ONE_WAY,
     chargeW: CHARGE_W,

@@ -16,6 +16,8 @@ export interface ModelHome {
   readonly fullWh: number;
   readonly reserve: number;
   readonly cutOff: number;
+  /** True where the battery's own draw goes on from its cells below the reserve; false where the grid keeps it up. */
+  readonly drawsBelowReserve: boolean;
   readonly nameplateWh: number;
   readonly chargeEfficiency: number;
   /** Of the inverter from DC to AC, 1 where the battery has its own. */
@@ -60,6 +62,7 @@ export function modelHome(data: RangeData): ModelHome | null {
     fullWh: storage.fullWh,
     reserve: hasGrid ? Math.max(configuration.reserve ?? storage.cutOff, storage.cutOff) : storage.cutOff,
     cutOff: storage.cutOff,
+    drawsBelowReserve: drawsBelow(data, configuration.reserve),
     nameplateWh,
     chargeEfficiency: storage.parameters.chargeEfficiency,
     efficiency,
@@ -92,6 +95,20 @@ export function modelHome(data: RangeData): ModelHome | null {
     strategy: 'self-use',
     capacityOff: storage.capacityOff,
   };
+}
+
+/** A display this far below the reserve has fallen below it; one this close above has reached it. */
+const BELOW = 0.015;
+const REACHED = 0.02;
+const OFTEN = 0.3;
+
+/** Whether the charge goes on falling on days that reach the reserve. */
+function drawsBelow({ days, log }: RangeData, reserve: number | null): boolean {
+  if (reserve === null) return false;
+  const digit = log.channels.get('soc')?.resolution ?? 0;
+  const reached = days.filter(({ sums }) => sums.socMin <= reserve + REACHED);
+  const below = reached.filter(({ sums }) => sums.socMin < reserve - BELOW - digit / 2);
+  return below.length > OFTEN * reached.length;
 }
 
 /** The home as a change would make it. */

@@ -63,7 +63,7 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
   const storesAt = chargeEfficiency * (isDc ? efficiency : 1);
   const cheap = buy && home.strategy !== 'self-use' && home.strategy !== 'none' ? lowestOf(buy) : NaN;
   const emptyWh = cutOff * fullWh;
-  let stored = Math.min(fullWh, Math.max(emptyWh, inputs.socStart * fullWh));
+  let stored = Math.min(fullWh, Math.max(home.drawsBelowReserve ? 0 : emptyWh, inputs.socStart * fullWh));
   const begun = stored;
   let gridPart = 0;
   let [loadWh, solarWh, importWh, exportWh, chargeWh, dischargeWh] = [0, 0, 0, 0, 0, 0];
@@ -96,7 +96,7 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
     if (isCheap) target = buy[i]! <= cheap + 1e-12 ? CHEAP_TARGET : 0;
     const isUsed = home.strategy !== 'none';
     const own = Math.min(home.idleW * hours, stored);
-    const isAtFloor = stored - floor * fullWh < own;
+    const isAtFloor = stored - (home.drawsBelowReserve ? 0 : floor * fullWh) < own;
     const ownGrid = hasGrid && isAtFloor && fullWh > 0 ? home.idleW : 0;
     stored -= ownGrid > 0 ? 0 : own;
     const made = isDc ? sun : Math.min(sun, acLimitW);

@@ -18,6 +18,7 @@ const PLAIN: ModelHome = {
   fullWh: 2000,
   reserve: 0,
   cutOff: 0,
+  drawsBelowReserve: false,
   nameplateWh: 2000,
   chargeEfficiency: 1,
   efficiency: 1,
