@@ -10,6 +10,7 @@ import {
   scenarioJsonSchema,
   systemJsonSchema,
   trialJsonSchema,
+  trialsJsonSchema,
 } from '@long-tally/core';
 
 const folder = new URL('../docs/schema/', import.meta.url);
@@ -22,6 +23,7 @@ for (const [name, schema] of [
   ['scenario', scenarioJsonSchema()],
   ['journal', journalJsonSchema()],
   ['sources', sourcesJsonSchema()],
+  ['trials', trialsJsonSchema()],
   ['corrections', correctionsJsonSchema()],
   ['report', reportJsonSchema()],
 ] as const)

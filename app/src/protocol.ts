@@ -125,7 +125,12 @@ export interface FoundBook {
   readonly name: string;
   readonly homeName: string;
   /** What it holds, to be said before it is opened. */
-  readonly holds: { readonly logs: number; readonly notes: number; readonly readings: number };
+  readonly holds: {
+    readonly logs: number;
+    readonly notes: number;
+    readonly readings: number;
+    readonly trials: number;
+  };
   /** The home of this browser that it would replace; null when it is not here. */
   readonly replaces: { readonly id: string; readonly name: string } | null;
   /** What of it is damaged, in words; empty when it is whole. */

@@ -39,6 +39,29 @@ describe('tally book', () => {
     expect(figures['account.import']!.value).toBeGreaterThan(61.5);
   });
 
+  test('keeps the trials that were given, and its figures follow them', async () => {
+    const trial = file(
+      'trial.json',
+      JSON.stringify({
+        schema: 'long-tally/trial@1',
+        kind: 'drawdown',
+        readings: [
+          { at: '2024-05-05T20:00:00Z', soc: 0.9, dischargeKWh: 100, chargeKWh: 90 },
+          { at: '2024-05-06T04:00:00Z', soc: 0.3, dischargeKWh: 105.5, chargeKWh: 90 },
+        ],
+      }),
+    );
+    const tested = join(folder, 'tested.zip');
+    expect((await tally('book', ...home, '--trial', trial, '--out', tested)).code).toBe(0);
+    const [of, without, opened] = [
+      await tally('analyse', ...home, '--trial', trial),
+      await tally('analyse', ...home),
+      await tally('analyse', '--book', tested),
+    ].map(({ out }) => JSON.parse(out) as Report);
+    expect(opened).toEqual(of);
+    expect(opened).not.toEqual(without);
+  });
+
   test('writes what another unpacker and sha256sum find whole', () => {
     for (const [path, bytes] of Object.entries(unzipSync(readFileSync(book)))) {
       mkdirSync(join(folder, 'book', dirname(path)), { recursive: true });

@@ -19,6 +19,8 @@ import {
   readingsLog,
   trialRecords,
   type BookContents,
+  type BookTrial,
+  countingTrials,
   type Mapping,
   type Prepared,
   type Range,
@@ -82,16 +84,18 @@ async function fromBook(file: string, values: HomeValues): Promise<Read> {
       { where: file, found: 'The book holds no log that can be read.', mend: 'Bring one that does.' },
     ]);
   const corrections = book.corrections.map(({ correction }) => correction);
+  const given = await trialsOf(values);
   return {
     prepared: prepare(
       book.system,
       logs,
       corrections,
       book.journal,
-      trialRecords(await trialsOf(values), book.system),
+      trialRecords([...countingTrials(book.trials ?? []), ...given], book.system),
     ),
     contents: {
       ...book,
+      trials: [...(book.trials ?? []), ...given.map(doneTrial)],
       files: [...book.files].map(([path, bytes]) => ({ path, open: () => once(bytes) })),
     },
   };
@@ -120,13 +124,27 @@ async function fromFiles(values: HomeValues): Promise<Read> {
     ]);
   return {
     prepared: prepare(system, all, [], journal, trialRecords(trials, system)),
-    contents: { id: randomUUID(), files, sources, readings, corrections: [], dismissals: [] },
+    contents: {
+      id: randomUUID(),
+      files,
+      sources,
+      readings,
+      corrections: [],
+      dismissals: [],
+      trials: trials.map(doneTrial),
+      appliances: [],
+      offers: [],
+    },
   };
 }
 
 /** Trials that count beside the log. */
 async function trialsOf({ trial = [] }: HomeValues): Promise<TrialFile[]> {
   return Promise.all(trial.map(async (file) => parseTrialFile(await textOf(file), file)));
+}
+
+function doneTrial(file: TrialFile): BookTrial {
+  return { file, struck: [], state: 'done', madeAt: Date.now(), pictures: [] };
 }
 
 /** Reads every log; the problems of all files are told, not only the first. */

@@ -209,9 +209,13 @@ export { canonicalCsv, totalsCsv } from './bookFile/canonicalCsv.js';
 export {
   type BookCorrection,
   type BookSource,
+  type BookTrial,
   correctionsJsonSchema,
+  countingFile,
+  countingTrials,
   findingSchema,
   sourcesJsonSchema,
+  trialsJsonSchema,
 } from './bookFile/documents.js';
 export {
   type BookLogs,

@@ -110,11 +110,6 @@ export async function belongings(homeId: string) {
 /** Removes a home with everything that belongs to it. */
 export async function removeHome(homeId: string): Promise<void> {
   await db.transaction('rw', HOME_TABLES, async () => {
-    await Promise.all(
-      [db.trials, db.appliances, db.attachments, db.offers].map((table) =>
-        table.where('homeId').equals(homeId).delete(),
-      ),
-    );
     await removeWithin(homeId);
   });
 }
@@ -135,9 +130,15 @@ export const HOME_TABLES = [
   db.offers,
 ];
 
-/** As {@link removeHome}, within a transaction on {@link HOME_TABLES}, but for trials, their pictures, appliances and offers: a book that takes the home's place holds none. */
-export async function removeWithin(homeId: string): Promise<void> {
-  const own = [db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings];
+/**
+ * As {@link removeHome}, within a transaction on {@link HOME_TABLES}.
+ * @param what `but-trials` leaves trials, their pictures, appliances and offers, for the home that takes its place
+ */
+export async function removeWithin(homeId: string, what: 'all' | 'but-trials' = 'all'): Promise<void> {
+  const own = [
+    ...[db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings],
+    ...(what === 'all' ? [db.trials, db.appliances, db.attachments, db.offers] : []),
+  ];
   const ids = await db.sources.where('homeId').equals(homeId).primaryKeys();
   await db.chunks.where('sourceId').anyOf(ids).delete();
   await db.files.bulkDelete(ids);

@@ -4,15 +4,19 @@ import {
   checkSystem,
   openBook,
   readFile,
+  trialSchema,
   type Conclusion,
   type Mapping,
   type ReadLog,
   type System,
 } from '@long-tally/core';
 import fc from 'fast-check';
+import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import { lookIntoBooks, restoreBook } from '../workers/restore.js';
 import { bookOfHome } from '../workers/saveBook.js';
 import { failureText } from '../workers/words.js';
+import { saveAppliances } from './appliances.js';
+import { addPicture } from './attachments.js';
 import { addCorrection, dismiss, removeCorrection } from './corrections.js';
 import { db, type Home, type RememberedMapping, type Source } from './database.js';
 import {
@@ -28,6 +32,7 @@ import {
 } from './homes.js';
 import { addNote, addNotes, removeNote } from './journal.js';
 import { agrees, rememberedMapping } from './mappings.js';
+import { saveOffers } from './offers.js';
 import { addReading, addReadings } from './readings.js';
 import {
   badSources,
@@ -43,6 +48,7 @@ import {
   storeSources,
   type NewSource,
 } from './sources.js';
+import { addTrial, strikeTrialReading } from './trials.js';
 
 const SYSTEM: System = checkSystem(
   {
@@ -90,6 +96,18 @@ async function everything(): Promise<string> {
 }
 
 /** A home with something in every table. */
+const TRIAL = trialSchema.parse({
+  schema: 'long-tally/trial@1',
+  kind: 'drawdown',
+  readings: [
+    { at: '2024-01-20T20:00:00Z', soc: 0.9 },
+    { at: '2024-01-20T21:00:00Z', soc: 9 / 90 },
+  ],
+});
+const PICTURE = new File([Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 7)], 'display.png');
+const PUMP = { name: 'pump', watts: 900, startFactor: 4, essential: true, canWait: false };
+const OFFER = { name: 'ten kWh', price: 6000, usableKWh: 10 };
+
 async function fullHome(): Promise<Home> {
   const home = newHome(SYSTEM, 'mill');
   await store(home, new File([CSV], 'log.csv'), await readText(CSV));
@@ -404,6 +422,11 @@ describe('a book', () => {
     const [source] = await sourcesOf('mill');
     await store(home, new File([OTHER], 'next.csv'), await readText(OTHER));
     await setRemoved(source!, 77);
+    const trialId = await addTrial('mill', TRIAL);
+    await strikeTrialReading(trialId, 1);
+    await addPicture((await db.trials.get(trialId))!, 0, PICTURE);
+    await saveAppliances('mill', [PUMP]);
+    await saveOffers('mill', [OFFER]);
     const before = await loadSources('mill');
     const { blob, without } = await bookOfHome(await homeOf('mill'), null);
     expect(without).toEqual([]);
@@ -412,7 +435,7 @@ describe('a book', () => {
     const [book] = await lookIntoBooks(file);
     expect(book!.found).toMatchObject({
       homeName: 'Mill Lane',
-      holds: { logs: 2, notes: 1, readings: 2 },
+      holds: { logs: 2, notes: 1, readings: 2, trials: 1 },
       replaces: null,
       lost: [],
     });
@@ -425,10 +448,41 @@ describe('a book', () => {
       ['next.csv', null],
     ]);
     expect(await belongings('mill')).toEqual({ logs: 2, notes: 1, readings: 2, corrections: 1 });
+    const [trial] = await db.trials.toArray();
+    expect(trial).toMatchObject({ homeId: 'mill', file: TRIAL, struck: [1], state: 'done' });
+    const [shown] = await db.attachments.toArray();
+    expect(shown).toMatchObject({ homeId: 'mill', trialId: trial!.id, place: 0, name: 'display.png' });
+    expect([shown!.picture.type, await shown!.picture.arrayBuffer()]).toEqual([
+      'image/png',
+      await PICTURE.arrayBuffer(),
+    ]);
+    expect(await db.appliances.toArray()).toEqual([{ homeId: 'mill', appliances: [PUMP] }]);
+    expect(await db.offers.toArray()).toEqual([{ homeId: 'mill', offers: [OFFER] }]);
     // Opened once more it may stand beside the home that is here, under an id of its own.
     const again = await restoreBook((await lookIntoBooks(file))[0]!, 'new', 'refuse');
     expect([again.homeId === 'mill', await db.homes.count()]).toEqual([false, 2]);
     const [bytes] = await booksIn('mill.zip', new Uint8Array(await file.arrayBuffer()));
     expect((await openBook('mill.zip', bytes!.bytes)).id).toBe('mill');
+  });
+
+  test('of before books held trials takes the home’s place and leaves its trials', async () => {
+    await fullHome();
+    const { blob } = await bookOfHome(await homeOf('mill'), null);
+    const members = unzipSync(new Uint8Array(await blob.arrayBuffer()));
+    delete members['trials.json'];
+    const manifest = strFromU8(members['MANIFEST.sha256']!).replace(/^.*trials\.json\n/m, '');
+    const older = zipSync({ ...members, 'MANIFEST.sha256': strToU8(manifest) });
+    const trialId = await addTrial('mill', TRIAL);
+    await addPicture((await db.trials.get(trialId))!, 0, PICTURE);
+    await saveAppliances('mill', [PUMP]);
+    for (const [bytes, kept] of [
+      [older, 1],
+      [new Uint8Array(await blob.arrayBuffer()), 0],
+    ] as const) {
+      const [book] = await lookIntoBooks(new File([bytes], 'mill.zip'));
+      expect(await restoreBook(book!, 'replace', 'refuse')).toEqual({ homeId: 'mill', problems: [] });
+      const counts = [db.trials, db.attachments, db.appliances].map((table) => table.count());
+      expect(await Promise.all(counts)).toEqual([kept, kept, kept]);
+    }
   });
 });

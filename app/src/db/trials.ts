@@ -46,11 +46,6 @@ export async function removeTrial({ id, homeId }: StoredTrial): Promise<void> {
   });
 }
 
-/** A trial without the readings that are struck out: what counts. */
-export function countingFile({ file, struck }: StoredTrial): TrialFile {
-  return { ...file, readings: file.readings.filter((_, place) => !struck.includes(place)) };
-}
-
 /** In one transaction, so that two tabs on one trial do not undo each other. */
 function change(id: number, of: (trial: StoredTrial) => Partial<StoredTrial>): Promise<unknown> {
   return db.transaction('rw', db.trials, db.homes, async () => {

@@ -1,6 +1,7 @@
 import type { At, HomeWorker, Overview, Checks, SavedBook, TrialAnswer, WhatifAnswer } from '../protocol.js';
 import {
   canonicalCsv,
+  countingTrials,
   coverageOfSource,
   powerSeries,
   dayNumberOfDate,
@@ -63,7 +64,6 @@ import { db, type Home } from '../db/database.js';
 import { correctionsOf } from '../db/corrections.js';
 import { homeOf } from '../db/homes.js';
 import { checkedRows, noteRow, readingRow, trialRow } from '../db/rows.js';
-import { countingFile } from '../db/trials.js';
 import { badSources, loadSources } from '../db/sources.js';
 import { bookOfHome } from './saveBook.js';
 
@@ -95,8 +95,7 @@ async function open(homeId: string): Promise<Opened> {
         db.readings.where('homeId').equals(homeId).toArray(),
         db.trials.where('homeId').equals(homeId).toArray(),
       ]);
-      const done = checkedRows(trialRow, trialRows).good.filter(({ state }) => state === 'done');
-      const trials = trialRecords(done.map(countingFile), home.system);
+      const trials = trialRecords(countingTrials(checkedRows(trialRow, trialRows).good), home.system);
       const journal = checkedRows(noteRow, noteRows).good;
       const readings = checkedRows(readingRow, readingRows).good;
       const byHand = readingsLog(readings);

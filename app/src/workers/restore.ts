@@ -1,5 +1,6 @@
 import type { FoundBook, Restored } from '../protocol.js';
 import { booksIn, checksumOf, openBook, readBook, type BookLogs, type OpenedBook } from '@long-tally/core';
+import { pictureType } from '../db/attachments.js';
 import { db } from '../db/database.js';
 import { HOME_TABLES, newHome, removeWithin } from '../db/homes.js';
 import { storeSource } from '../db/sources.js';
@@ -27,6 +28,7 @@ export async function lookIntoBooks(file: File): Promise<HeldBook[]> {
           logs: book.sources.length,
           notes: book.journal.length,
           readings: book.readings.length,
+          trials: book.trials?.length ?? 0,
         },
         replaces: here ? { id: here.id, name: here.system.name } : null,
         lost: book.lost.map(({ where, found: what }) => `${where}: ${what}`),
@@ -49,7 +51,8 @@ export async function restoreBook(
   const logs = await readBook(book, damaged);
   const homeId = place === 'replace' && replaces ? replaces.id : await freeId(book);
   await db.transaction('rw', HOME_TABLES, async () => {
-    if (place === 'replace' && replaces) await removeWithin(replaces.id);
+    // A book of before trials were kept in books takes none of them away.
+    if (place === 'replace' && replaces) await removeWithin(replaces.id, book.trials ? 'all' : 'but-trials');
     await storeBook(homeId, book, logs);
   });
   return { homeId, problems: logs.lost.map(({ where, found }) => `${where}: ${found}`) };
@@ -81,4 +84,14 @@ async function storeBook(homeId: string, book: OpenedBook, { logs }: BookLogs): 
   await db.dismissals.bulkPut(book.dismissals.map((key) => ({ homeId, key })));
   await db.journal.bulkAdd(book.journal.map((note) => ({ homeId, ...note })));
   await db.readings.bulkAdd(book.readings.map((reading) => ({ homeId, ...reading })));
+  for (const { pictures, ...trial } of book.trials ?? []) {
+    const trialId = await db.trials.add({ homeId, ...trial });
+    for (const { path, ...of } of pictures) {
+      const bytes = new Uint8Array(book.files.get(path)!);
+      const type = pictureType(bytes);
+      if (type) await db.attachments.add({ homeId, trialId, ...of, picture: new Blob([bytes], { type }) });
+    }
+  }
+  if (book.appliances.length > 0) await db.appliances.put({ homeId, appliances: book.appliances });
+  if (book.offers.length > 0) await db.offers.put({ homeId, offers: book.offers });
 }

@@ -2,18 +2,37 @@ import type { SavedBook } from '../protocol.js';
 import { bookOf, LEFT_OUT, pathOfFile, type BookFile, type Prepared } from '@long-tally/core';
 import { db, type Home } from '../db/database.js';
 import { sourcesOf } from '../db/sources.js';
-import { checkedRows, correctionRow, fileRow, noteRow, readingRow } from '../db/rows.js';
+import {
+  appliancesRow,
+  checkedRows,
+  correctionRow,
+  fileRow,
+  noteRow,
+  offersRow,
+  pictureRow,
+  readingRow,
+  trialRow,
+} from '../db/rows.js';
 
 /** The book of a home as it is stored. */
 export async function bookOfHome(home: Home, prepared: Prepared | null): Promise<SavedBook> {
   const of = { homeId: home.id };
-  const [sources, corrections, dismissals, journal, readings] = await Promise.all([
-    sourcesOf(home.id),
-    db.corrections.where(of).sortBy('id'),
-    db.dismissals.where(of).toArray(),
-    db.journal.where(of).sortBy('id'),
-    db.readings.where(of).sortBy('id'),
-  ]);
+  const [sources, corrections, dismissals, journal, readings, trials, pictures, appliances, offers] =
+    await Promise.all([
+      sourcesOf(home.id),
+      db.corrections.where(of).sortBy('id'),
+      db.dismissals.where(of).toArray(),
+      db.journal.where(of).sortBy('id'),
+      db.readings.where(of).sortBy('id'),
+      db.trials.where(of).sortBy('id'),
+      db.attachments.where(of).sortBy('id'),
+      db.appliances.where(of).toArray(),
+      db.offers.where(of).toArray(),
+    ]);
+  const shown = checkedRows(pictureRow, pictures).good.map((row, i) => ({
+    ...row,
+    path: pathOfFile(i, row.name, 'attachments'),
+  }));
   const kept = new Map<number, { path: string; file: Blob }>();
   for (const { fileOf, fileName } of sources) {
     if (kept.has(fileOf)) continue;
@@ -32,7 +51,9 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
   const bytes = bookOf(
     {
       id: home.id,
-      files: [...kept.values()].map(({ path, file }): BookFile => ({ path, open: () => bytesOf(file) })),
+      files: [...kept.values(), ...shown.map(({ path, picture }) => ({ path, file: picture }))].map(
+        ({ path, file }): BookFile => ({ path, open: () => bytesOf(file) }),
+      ),
       sources: whole.map(({ fileOf, fileName, name, mapping, importedAt, removedAt, findings }) => ({
         path: kept.get(fileOf)!.path,
         fileName,
@@ -53,6 +74,17 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
         madeAt,
       })),
       dismissals: dismissals.map(({ key }) => key),
+      trials: checkedRows(trialRow, trials).good.map(({ id, file, struck, state, madeAt }) => ({
+        file,
+        struck,
+        state,
+        madeAt,
+        pictures: shown
+          .filter(({ trialId }) => trialId === id)
+          .map(({ path, name, place, addedAt }) => ({ path, name, place, addedAt })),
+      })),
+      appliances: checkedRows(appliancesRow, appliances).good.flatMap((row) => row.appliances),
+      offers: checkedRows(offersRow, offers).good.flatMap((row) => row.offers),
     },
     { system: home.system, journal: notes },
     prepared,

@@ -8,13 +8,15 @@ import { parseReadings, readingsText } from '../import/merge/readingsFile.js';
 import { readingsLog, type Reading } from '../import/merge/readings.js';
 import { prepare } from '../passes/prepare.js';
 import { InputError } from '../model/problem.js';
-import { analyse, report } from '../report/report.js';
+import { report } from '../report/report.js';
 import { endMs } from '../model/log.js';
 import type { JournalNote } from '../system/journal.js';
 import { CORPUS_HOME, series, SHAPES } from '../testing/corpus.js';
 import { bytesOf } from '../testing/logs.js';
 import { booksIn, logsOfBook, openBook, readBook } from './openBook.js';
-import type { BookCorrection } from './documents.js';
+import { trialRecords } from '../books/trial/trialRecords.js';
+import type { Offer } from '../books/money/offers.js';
+import { countingTrials, type BookCorrection, type BookTrial } from './documents.js';
 import { bookOf, pathOfFile } from './writeBook.js';
 
 const FROM = Date.UTC(2024, 4, 3) - 3_600_000;
@@ -48,6 +50,33 @@ const corrections: BookCorrection[] = [
   },
 ];
 
+const at = (hours: number) => new Date(FROM + hours * 3_600_000).toISOString();
+const PICTURE = 'attachments/001 display.png';
+const drawdown: BookTrial['file'] = {
+  schema: 'long-tally/trial@1',
+  kind: 'drawdown',
+  readings: [
+    { at: at(20), soc: 0.9, dischargeKWh: 100, chargeKWh: 90 },
+    { at: at(22), soc: 0.99 },
+    { at: at(30), soc: 0.3, dischargeKWh: 105.5, chargeKWh: 90 },
+  ],
+};
+const trials: BookTrial[] = [
+  {
+    file: drawdown,
+    struck: [1],
+    state: 'done',
+    madeAt: 9,
+    pictures: [{ path: PICTURE, name: 'display.png', place: 2, addedAt: 10 }],
+  },
+  { file: { ...drawdown, name: 'again' }, struck: [], state: 'running', madeAt: 11, pictures: [] },
+];
+const appliances = [
+  { name: 'well pump', watts: 900, startFactor: 4, leg: 1 as const, essential: true, canWait: false },
+];
+const offers: Offer[] = [{ name: 'ten kWh', price: 6000, usableKWh: 10, years: 10 }];
+const picture = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1, 2, 3);
+
 async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof prepare> }> {
   const read: { log: FileLog; path: string; fileName: string }[] = [];
   for (const [i, [fileName, bytes]] of FILES.entries())
@@ -55,12 +84,21 @@ async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof
       read.push({ log, path: pathOfFile(i, fileName), fileName });
   const counting = read.filter(({ fileName }) => fileName !== 'log.csv.gz').map(({ log }) => log.log);
   const layers = corrections.map(({ correction }) => correction);
-  const prepared = prepare(CORPUS_HOME, [...counting, readingsLog(readings)!], layers, journal);
+  const prepared = prepare(
+    CORPUS_HOME,
+    [...counting, readingsLog(readings)!],
+    layers,
+    journal,
+    trialRecords(countingTrials(trials), CORPUS_HOME),
+  );
   const chunks: Uint8Array[] = [];
   for await (const chunk of bookOf(
     {
       id: 'home-1',
-      files: FILES.map(([name, bytes], i) => ({ path: pathOfFile(i, name), open: () => bytesOf(bytes) })),
+      files: [
+        ...FILES.map(([name, bytes], i) => ({ path: pathOfFile(i, name), open: () => bytesOf(bytes) })),
+        { path: PICTURE, open: () => bytesOf(picture) },
+      ],
       sources: read.map(({ log, path, fileName }) => ({
         path,
         fileName,
@@ -73,6 +111,9 @@ async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof
       readings,
       corrections,
       dismissals: ['gaps 5'],
+      trials,
+      appliances,
+      offers,
     },
     prepared,
     prepared,
@@ -108,7 +149,13 @@ describe('a book', () => {
       expect([name, Buffer.compare(book.files.get(pathOfFile(i, name))!, own)]).toEqual([name, 0]);
     const logs = logsOfBook(book, await readBook(book));
     const layers = book.corrections.map(({ correction }) => correction);
-    const again = analyse(book.system, logs, undefined, layers, book.journal);
+    expect([book.trials, book.appliances, book.offers]).toEqual([trials, appliances, offers]);
+    expect(Buffer.compare(book.files.get(PICTURE)!, picture)).toBe(0);
+    const records = trialRecords(countingTrials(book.trials!), book.system);
+    const { log, ...of } = prepare(book.system, logs, layers, book.journal, records);
+    const again = report({ log, ...of }, { fromMs: log.startMs, toMs: endMs(log) });
+    // The reading struck out does not count, and the trial under way does not yet.
+    expect(countingTrials(book.trials!).map((file) => file.readings.length)).toEqual([2]);
     const first = report(prepared, { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) });
     expect(again).toEqual(first);
     expect(again.findings.map(({ message }) => message).join()).toContain('readme.md is not read');

@@ -11,7 +11,18 @@ import { parseJournal, type JournalNote } from '../system/journal.js';
 import { parseSystem } from '../system/parse.js';
 import type { System } from '../system/schema.js';
 import type { Finding } from '../model/finding.js';
-import { parseCorrections, parseSources, type BookCorrection, type BookSource } from './documents.js';
+import type { Offer } from '../books/money/offers.js';
+import { parseAppliances, type Appliance } from '../books/trial/combinations.js';
+import { parseTrialFile } from '../books/trial/trialFile.js';
+import {
+  parseCorrections,
+  parseOffers,
+  parseSources,
+  parseTrials,
+  type BookCorrection,
+  type BookSource,
+  type BookTrial,
+} from './documents.js';
 import { checksumOf, MANIFEST } from './zipFile.js';
 
 declare const TextDecoder: new (label: string) => { decode(bytes: Uint8Array): string };
@@ -26,7 +37,11 @@ export interface OpenedBook {
   readonly corrections: readonly BookCorrection[];
   readonly dismissals: readonly string[];
   readonly sources: readonly BookSource[];
-  /** Files by their path in the book. */
+  /** Null for a book that was saved before books held them. */
+  readonly trials: readonly BookTrial[] | null;
+  readonly appliances: readonly Appliance[];
+  readonly offers: readonly Offer[];
+  /** Files and pictures by their path in the book. */
   readonly files: ReadonlyMap<string, Uint8Array>;
   /** What of it is missing or damaged, where what is whole was saved all the same. */
   readonly lost: readonly Problem[];
@@ -110,6 +125,14 @@ export async function openBook(
     const read = tried(mapping, (text) => parseMapping(text, at(mapping)), null);
     return read ? [{ ...source, mapping: read }] : [];
   });
+  const run = tried('trials.json', (text) => parseTrials(text, at('trials.json')), null);
+  const trials =
+    run?.flatMap(({ path, pictures, ...trial }): BookTrial[] => {
+      const file = tried(path, (text) => parseTrialFile(text, at(path)), null);
+      return file ? [{ ...trial, file, pictures: pictures.filter((one) => members.has(one.path)) }] : [];
+    }) ?? null;
+  const appliances = tried('appliances.json', (text) => parseAppliances(text, at('appliances.json')), []);
+  const offers = tried('offers.json', (text) => parseOffers(text, at('offers.json')), []);
   if (!system)
     throw new InputError(
       lost.length > 0
@@ -121,8 +144,21 @@ export async function openBook(
   const mark = tried('datapackage.json', (text) => jsonOf(text, at('datapackage.json'), mend), null);
   const { id: stated } = (mark ?? {}) as { id?: unknown };
   const id = typeof stated === 'string' ? stated : '';
-  const files = new Map([...members].filter(([path]) => path.startsWith('sources/')));
-  return { id, system, journal, readings, corrections, dismissals, sources, files, lost };
+  const files = new Map([...members].filter(([path]) => /^(sources|attachments)\//.test(path)));
+  return {
+    id,
+    system,
+    journal,
+    readings,
+    corrections,
+    dismissals,
+    sources,
+    trials,
+    appliances,
+    offers,
+    files,
+    lost,
+  };
 }
 
 /** The members of a book that are as the manifest has them; every other is a problem. */
@@ -182,8 +218,9 @@ async function checkedMembers(
 }
 
 function isNeeded(path: string): boolean {
-  return /^(sources\/|mappings\/|(system|journal|corrections|sources|datapackage)\.json$|readings\.csv$)/.test(
-    path,
+  return (
+    /^((sources|mappings|trials|attachments)\/|readings\.csv$|[a-z]+\.json$)/.test(path) &&
+    path !== 'report.json'
   );
 }
 

@@ -8,7 +8,17 @@ import { writtenReport } from '../report/writtenReport.js';
 import { endMs } from '../model/log.js';
 import { journalText } from '../system/journal.js';
 import { isoOf } from '../time/instant.js';
-import { correctionsText, sourcesText, type BookCorrection, type BookSource } from './documents.js';
+import type { Offer } from '../books/money/offers.js';
+import type { Appliance } from '../books/trial/combinations.js';
+import {
+  correctionsText,
+  offersText,
+  sourcesText,
+  trialsText,
+  type BookCorrection,
+  type BookSource,
+  type BookTrial,
+} from './documents.js';
 import { evidenceTables } from './evidenceTables.js';
 import { zipOf, type Member } from './zipFile.js';
 
@@ -27,12 +37,23 @@ export interface BookContents {
   readonly readings: readonly Reading[];
   readonly corrections: readonly BookCorrection[];
   readonly dismissals: readonly string[];
+  readonly trials: readonly BookTrial[];
+  readonly appliances: readonly Appliance[];
+  readonly offers: readonly Offer[];
 }
 
 /** The path under which a file is kept: its number keeps two of one name apart, its name stays readable. */
-export function pathOfFile(index: number, name: string): string {
+export function pathOfFile(
+  index: number,
+  name: string,
+  folder: 'sources' | 'attachments' = 'sources',
+): string {
   const plain = name.replace(/[^\p{L}\p{N} ._()-]+/gu, '_').replace(/^\.+/, '_');
-  return `sources/${String(index + 1).padStart(3, '0')} ${plain.slice(-120)}`;
+  return `${folder}/${numbered(index)} ${plain.slice(-120)}`;
+}
+
+function numbered(index: number): string {
+  return String(index + 1).padStart(3, '0');
 }
 
 /**
@@ -58,7 +79,7 @@ interface Table {
 }
 
 async function* membersOf(
-  { id, files, sources, readings, corrections, dismissals }: BookContents,
+  { id, files, sources, readings, corrections, dismissals, trials, appliances, offers }: BookContents,
   { system, journal }: Pick<Prepared, 'system' | 'journal'>,
   prepared: Prepared | null,
   savedAt: number,
@@ -75,11 +96,21 @@ async function* membersOf(
   yield text('readings.csv', readingsText(readings));
   const named: Parameters<typeof sourcesText>[0][number][] = [];
   for (const [i, { mapping, ...source }] of sources.entries()) {
-    const path = mapping ? `mappings/${String(i + 1).padStart(3, '0')}.json` : null;
+    const path = mapping ? `mappings/${numbered(i)}.json` : null;
     if (path) yield text(path, json(mapping));
     named.push({ ...source, mapping: path });
   }
   yield text('sources.json', sourcesText(named));
+  const run: Parameters<typeof trialsText>[0][number][] = [];
+  for (const [i, { file, ...trial }] of trials.entries()) {
+    const path = `trials/${numbered(i)}.json`;
+    yield text(path, json(file));
+    run.push({ ...trial, path });
+  }
+  yield text('trials.json', trialsText(run));
+  if (appliances.length > 0)
+    yield text('appliances.json', json({ schema: 'long-tally/appliances@1', appliances }));
+  if (offers.length > 0) yield text('offers.json', offersText(offers));
   for (const { path, open } of files) yield { path, chunks: open() };
   if (prepared) {
     const { log } = prepared;

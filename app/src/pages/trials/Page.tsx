@@ -1,10 +1,10 @@
-import { parseTrialFile, type TrialKind, type TrialStretch } from '@long-tally/core';
+import { countingFile, parseTrialFile, type TrialKind, type TrialStretch } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { db } from '../../db/database.js';
 import { checkedRows, trialRow } from '../../db/rows.js';
-import { addTrial, beginTrial, countingFile } from '../../db/trials.js';
+import { addTrial, beginTrial } from '../../db/trials.js';
 import { atOf, useTrialResultsQuery, useTrialStretchesQuery, useTrialWorthQuery } from '../../store/api.js';
 import { FileButton } from '../../ui/FileButton.js';
 import { clockText, decimal, localDateText } from '../../ui/format.js';

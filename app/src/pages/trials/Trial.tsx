@@ -1,17 +1,11 @@
-import { configurationsOf, parseInstant } from '@long-tally/core';
+import { configurationsOf, countingFile, parseInstant } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { useMemo } from 'react';
 import { Link, useNavigate, useParams } from 'react-router';
 import { db, type StoredTrial } from '../../db/database.js';
 import { addNote } from '../../db/journal.js';
 import { checkedRows, trialRow } from '../../db/rows.js';
-import {
-  addTrialReading,
-  countingFile,
-  removeTrial,
-  setTrialState,
-  strikeTrialReading,
-} from '../../db/trials.js';
+import { addTrialReading, removeTrial, setTrialState, strikeTrialReading } from '../../db/trials.js';
 import { atOf, useTrialResultsQuery } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
 import { clockText, decimal, localDateText } from '../../ui/format.js';

@@ -81,7 +81,8 @@ function Book({ book: { homeName, holds, replaces, lost }, restored, isBusy, onR
     <div className="mt-2 border-t border-rule pt-2">
       <p>
         <b className="font-semibold">{homeName}</b>: {counted(holds.logs, 'log')},{' '}
-        {counted(holds.notes, 'note')}, {counted(holds.readings, 'reading')}.
+        {counted(holds.notes, 'note')}, {counted(holds.readings, 'reading')}, {counted(holds.trials, 'trial')}
+        .
       </p>
       {lost.length > 0 && (
         <>
