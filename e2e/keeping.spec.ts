@@ -77,7 +77,7 @@ test('a home is saved as a book, deleted, and opened again with the same figures
 
   const chosen = page.getByLabel('Open a book (.zip) that was saved before:');
   await chosen.setInputFiles(book);
-  await expect(page.getByText('Corpus home: 3 logs, 1 note, 0 readings.')).toBeVisible();
+  await expect(page.getByText('Corpus home: 3 logs, 1 note, 0 readings, 0 trials.')).toBeVisible();
   await expectAccessible(page);
   // By keyboard, as everything is.
   await page.getByRole('button', { name: 'Open it', exact: true }).focus();

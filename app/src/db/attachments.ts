@@ -1,5 +1,6 @@
 import { InputError } from '@long-tally/core';
-import { db, type StoredTrial } from './database.js';
+import { db, type StoredPicture, type StoredTrial } from './database.js';
+import { countChange } from './homes.js';
 
 /** A picture of a display is no larger than this. */
 const MOST_BYTES = 5_000_000;
@@ -39,10 +40,16 @@ export async function addPicture({ id, homeId }: StoredTrial, place: number, fil
     ]);
   // Of its bytes and its kind by them: what the name or the sender says of it counts for nothing.
   const picture = new Blob([bytes], { type });
-  await db.attachments.add({ homeId, trialId: id, place, name: file.name, picture, addedAt: Date.now() });
+  await db.transaction('rw', db.attachments, db.homes, async () => {
+    await db.attachments.add({ homeId, trialId: id, place, name: file.name, picture, addedAt: Date.now() });
+    await countChange(homeId);
+  });
 }
 
 /** Takes a picture out for good. */
-export function removePicture(id: number): Promise<void> {
-  return db.attachments.delete(id);
+export function removePicture({ id, homeId }: StoredPicture): Promise<void> {
+  return db.transaction('rw', db.attachments, db.homes, async () => {
+    await db.attachments.delete(id);
+    await countChange(homeId);
+  });
 }

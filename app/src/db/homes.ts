@@ -90,6 +90,16 @@ export async function bumpRevision(homeId: string): Promise<void> {
   if (changed === 0) throw new Error('This home was removed in another tab; nothing was written.');
 }
 
+/** Counts a change that no figure follows: one more since the book was saved. */
+export async function countChange(homeId: string): Promise<void> {
+  await db.homes
+    .where('id')
+    .equals(homeId)
+    .modify((home) => {
+      if (home.savedRevision !== null) Object.assign(home, { savedRevision: home.savedRevision - 1 });
+    });
+}
+
 /** Notes that the book of a home was saved as it stands at a revision. */
 export async function bookSaved(homeId: string, revision: number): Promise<void> {
   await db.homes.update(homeId, { savedAt: Date.now(), savedRevision: revision });

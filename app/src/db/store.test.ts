@@ -16,13 +16,14 @@ import { lookIntoBooks, restoreBook } from '../workers/restore.js';
 import { bookOfHome } from '../workers/saveBook.js';
 import { failureText } from '../workers/words.js';
 import { saveAppliances } from './appliances.js';
-import { addPicture } from './attachments.js';
+import { addPicture, removePicture } from './attachments.js';
 import { addCorrection, dismiss, removeCorrection } from './corrections.js';
 import { db, type Home, type RememberedMapping, type Source } from './database.js';
 import {
   addHome,
   allHomes,
   belongings,
+  bookSaved,
   ChangedElsewhere,
   homeOf,
   newHome,
@@ -48,7 +49,7 @@ import {
   storeSources,
   type NewSource,
 } from './sources.js';
-import { addTrial, strikeTrialReading } from './trials.js';
+import { addTrial, addTrialReading, beginTrial, setTrialState, strikeTrialReading } from './trials.js';
 
 const SYSTEM: System = checkSystem(
   {
@@ -463,6 +464,26 @@ describe('a book', () => {
     expect([again.homeId === 'mill', await db.homes.count()]).toEqual([false, 2]);
     const [bytes] = await booksIn('mill.zip', new Uint8Array(await file.arrayBuffer()));
     expect((await openBook('mill.zip', bytes!.bytes)).id).toBe('mill');
+  });
+
+  test('counts what has changed since it was saved, trials and appliances among it', async () => {
+    const home = await fullHome();
+    await bookSaved('mill', home.revision);
+    const since = async () => {
+      const { revision, savedRevision } = await homeOf('mill');
+      return revision - savedRevision!;
+    };
+    expect(await since()).toBe(0);
+    const trialId = await beginTrial('mill', 'drawdown');
+    await addTrialReading(trialId, TRIAL.readings[0]!);
+    await addPicture((await db.trials.get(trialId))!, 0, PICTURE);
+    await removePicture((await db.attachments.toArray())[0]!);
+    await saveAppliances('mill', [PUMP]);
+    await saveOffers('mill', [OFFER]);
+    // No figure follows any of these; what is shown of the home stays as it is.
+    expect([await since(), (await homeOf('mill')).revision]).toEqual([6, home.revision]);
+    await setTrialState(trialId, 'done');
+    expect([await since(), (await homeOf('mill')).revision]).toEqual([7, home.revision + 1]);
   });
 
   test('of before books held trials takes the home’s place and leaves its trials', async () => {

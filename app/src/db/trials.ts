@@ -1,13 +1,16 @@
 import { trialSchema, type TrialFile, type TrialKind } from '@long-tally/core';
 import { db, type StoredTrial } from './database.js';
-import { bumpRevision } from './homes.js';
+import { bumpRevision, countChange } from './homes.js';
 
 type Typed = TrialFile['readings'][number];
 
 /** Begins a trial. */
 export function beginTrial(homeId: string, kind: TrialKind, more: Partial<TrialFile> = {}): Promise<number> {
   const file = trialSchema.parse({ schema: 'long-tally/trial@1', kind, readings: [], ...more });
-  return db.trials.add({ homeId, file, struck: [], state: 'running', madeAt: Date.now() });
+  return db.transaction('rw', db.trials, db.homes, async () => {
+    await countChange(homeId);
+    return db.trials.add({ homeId, file, struck: [], state: 'running', madeAt: Date.now() });
+  });
 }
 
 /** Puts a trial of a file beside the others, as done. */
@@ -54,6 +57,7 @@ function change(id: number, of: (trial: StoredTrial) => Partial<StoredTrial>): P
     const changed = of(trial);
     await db.trials.update(id, changed);
     // The figures follow a trial once it is done, and no longer when it is taken up again.
-    if (trial.state === 'done' || changed.state === 'done') await bumpRevision(trial.homeId);
+    const counts = trial.state === 'done' || changed.state === 'done';
+    await (counts ? bumpRevision : countChange)(trial.homeId);
   });
 }

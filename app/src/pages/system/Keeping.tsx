@@ -69,8 +69,8 @@ export function Keeping({ home }: { readonly home: Home }) {
           : changes === 0
             ? `The book was saved on ${localDateText(savedAt, home.system.timeZone)}, and nothing has changed since.`
             : `The book was saved on ${localDateText(savedAt, home.system.timeZone)}; ${counted(changes!, 'change has', 'changes have')} come since.`}{' '}
-        It holds every file byte by byte, the system, the journal, readings and corrections, the report and
-        its evidence, with a checksum of each.
+        It holds every file byte by byte, the system, the journal, readings, trials with their pictures,
+        appliances, offers and corrections, the report and its evidence, with a checksum of each.
       </p>
       <p className="mt-2">
         <button

@@ -20,7 +20,7 @@ export function Pictures({ trial, place, isOpen }: Props) {
   return (
     <div className="flex w-full flex-wrap items-end gap-3">
       {own.map((one) => (
-        <Picture key={one.id} picture={one} onRemove={() => void write(() => removePicture(one.id))} />
+        <Picture key={one.id} picture={one} onRemove={() => void write(() => removePicture(one))} />
       ))}
       {isOpen && (
         <div className="print:hidden">
