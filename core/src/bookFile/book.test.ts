@@ -259,6 +259,20 @@ describe('a book', () => {
     expect(outcomes.refused).toBeGreaterThan(45);
   });
 
+  test('of a later version is refused by its version, salvaged or not', async () => {
+    const members = unzipSync((await saved()).bytes);
+    const later = strToU8(strFromU8(members['datapackage.json']!).replace('book@1', 'book@2'));
+    const manifest = strFromU8(members['MANIFEST.sha256']!).replace(
+      /^\w+( {2}datapackage\.json)$/m,
+      `${createHash('sha256').update(later).digest('hex')}$1`,
+    );
+    const bytes = zipSync({ ...members, 'datapackage.json': later, 'MANIFEST.sha256': strToU8(manifest) });
+    for (const damaged of ['refuse', 'salvage'] as const)
+      expect(await problemsOf(openBook('b.zip', bytes, damaged))).toMatch(
+        /b\.zip: This book is of another version of Long Tally \(long-tally\/book@2\)/,
+      );
+  });
+
   test('that is none is refused in words, and several in one file are found', async () => {
     const { bytes } = await saved();
     expect(await problemsOf(booksIn('a.csv', strToU8('time,load_w\n')))).toMatch(/a\.csv: This is no book/);

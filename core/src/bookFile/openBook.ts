@@ -23,7 +23,7 @@ import {
   type BookSource,
   type BookTrial,
 } from './documents.js';
-import { checksumOf, MANIFEST } from './zipFile.js';
+import { BOOK_VERSION, checksumOf, MANIFEST } from './zipFile.js';
 
 declare const TextDecoder: new (label: string) => { decode(bytes: Uint8Array): string };
 
@@ -110,6 +110,21 @@ export async function openBook(
     }
   };
   const at = (path: string) => `${where} › ${path}`;
+  const description = tried(
+    'datapackage.json',
+    (text) => jsonOf(text, at('datapackage.json'), 'Take another copy of the book.'),
+    null,
+  ) as { id?: unknown; 'long-tally'?: unknown } | null;
+  const version = description?.['long-tally'];
+  // Told before anything else: what a later version keeps elsewhere would only seem to be missing.
+  if (typeof version === 'string' && version !== BOOK_VERSION)
+    throw new InputError([
+      {
+        where,
+        found: `This book is of another version of Long Tally (${version}); this one reads ${BOOK_VERSION}.`,
+        mend: 'Open it with the version that saved it, or a later one; here nothing has changed.',
+      },
+    ]);
   const system = tried<System | null>('system.json', (text) => parseSystem(text, at('system.json')), null);
   const journal = tried('journal.json', (text) => parseJournal(text, at('journal.json')), []);
   const readings = tried('readings.csv', (text) => parseReadings(text, at('readings.csv')), []);
@@ -140,10 +155,7 @@ export async function openBook(
         : [{ where, found: 'The book has no system.json.', mend: 'Bring a book that Long Tally has saved.' }],
     );
   if (lost.length > 0 && damaged === 'refuse') throw new InputError(lost);
-  const mend = 'Take another copy of the book.';
-  const mark = tried('datapackage.json', (text) => jsonOf(text, at('datapackage.json'), mend), null);
-  const { id: stated } = (mark ?? {}) as { id?: unknown };
-  const id = typeof stated === 'string' ? stated : '';
+  const id = typeof description?.id === 'string' ? description.id : '';
   const files = new Map([...members].filter(([path]) => /^(sources|attachments)\//.test(path)));
   return {
     id,

@@ -20,7 +20,7 @@ import {
   type BookTrial,
 } from './documents.js';
 import { evidenceTables } from './evidenceTables.js';
-import { zipOf, type Member } from './zipFile.js';
+import { BOOK_VERSION, zipOf, type Member } from './zipFile.js';
 
 /** A file as it came, to be kept in a book. */
 export interface BookFile {
@@ -139,7 +139,7 @@ function packageOf(id: string, title: string, savedAt: number, tables: readonly 
     id,
     title,
     created: isoOf(savedAt),
-    'long-tally': 'long-tally/book@1',
+    'long-tally': BOOK_VERSION,
     resources: tables.map(({ path, title: what, fields }) => ({
       name: path.replace(/\.csv$/, '').replace(/[^a-z0-9]+/g, '-'),
       path,

@@ -11,6 +11,7 @@ export interface Member {
 }
 
 export const MANIFEST = 'MANIFEST.sha256';
+export const BOOK_VERSION = 'long-tally/book@1';
 const PACKED = /\.(gz|zip|xlsx)$/i;
 
 /** SHA-256 of bytes, in hexadecimal. */
