@@ -18,7 +18,7 @@ export default function OpenedStopPage() {
   const atMs = Date.parse(at);
   const { data: opened, isFetching } = useStopQuery({ at: atOf(home), atMs }, { skip: Number.isNaN(atMs) });
   const to = (ms: number | null | undefined) =>
-    ms == null ? null : `/h/${home.id}/stops/${isoOf(ms)}${search}`;
+    ms == null ? null : `/h/${home.id}/outages/stops/${isoOf(ms)}${search}`;
   if (Number.isNaN(atMs) || opened === null) return <NotFound what="stop" at={at} list={list} />;
   const { timeZone } = home.system;
   const what = opened?.stop.kind === 'transfer' ? 'Load over to the grid on' : 'Stop of the output on';

@@ -66,7 +66,7 @@ export function Stops({ home, peaks: { stops, transfers, faults, proven, stepMs 
               {items.map(({ atMs, kind, cause, loadW, legsW, limitW, soc, seconds, fault }) => (
                 <tr key={`${atMs} ${kind}`} className="border-b border-rule">
                   <th scope="row" className="pr-3 text-left font-normal whitespace-nowrap">
-                    <Link className="quiet" to={`/h/${home.id}/stops/${isoOf(atMs)}${search}`}>
+                    <Link className="quiet" to={`/h/${home.id}/outages/stops/${isoOf(atMs)}${search}`}>
                       {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone, stepMs)}
                     </Link>
                   </th>

@@ -65,7 +65,7 @@ export default function TrialsPage() {
           </ul>
         </section>
         <p className="mt-2">
-          <Link className="quiet" to={`/h/${home.id}/appliances`}>
+          <Link className="quiet" to={`/h/${home.id}/trials/appliances`}>
             What must not run together
           </Link>
           <span className="text-faint">
