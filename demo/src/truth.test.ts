@@ -11,7 +11,9 @@ import {
   parseSystem,
   prepare,
   readFile,
+  report as reportOf,
   type Report,
+  whatif,
 } from '@long-tally/core';
 import type { TrueStop } from './secondsHome.js';
 import type { Truth } from './truth.js';
@@ -148,10 +150,12 @@ describe('the other two homes, read from their differently shaped files without 
     const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
     const file = 'koca-pod-skalo.zip';
     const logs = await readFile(file, () => createReadStream(own + file), system);
-    const { figures } = analyse(
+    const prepared = prepare(
       system,
       logs.map(({ log }) => log),
     );
+    const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
+    const { figures } = reportOf(prepared, range);
     const tare = figures['losses.idle.inverter']!;
     expect(Math.abs(tare.value! - parameters.tareW)).toBeLessThan(0.02 * parameters.tareW);
     expect(tare.low! <= parameters.tareW && parameters.tareW <= tare.high!).toBe(true);
@@ -161,6 +165,13 @@ describe('the other two homes, read from their differently shaped files without 
     expect(idle.low! <= real && real <= idle.high!).toBe(true);
     const rest = figures['losses.unexplained']!;
     expect(rest.low! < 0.15 * figures['account.losses']!.value!).toBe(true);
+    // By day the sun carries that draw, by night the battery: the model of the home does the same.
+    const { base } = whatif(prepared, range, figures, [], null);
+    for (const key of ['account.charge', 'account.discharge', 'wear.efc.nameplate'])
+      expect([key, Math.abs(base.modelled[key]!.value! / figures[key]!.value! - 1) < 0.02]).toEqual([
+        key,
+        true,
+      ]);
   });
 
   test('every stop of the cabin is told with its cause and the seconds it was dark, and solar held back by the frequency', async () => {

@@ -35,6 +35,8 @@ export interface HomeStorage {
   readonly capacityOff: number;
   /** Half-width of the charge above the cut-off, in shares of full: what the monitor and the cut-off may be off. */
   readonly socOff: number;
+  /** What of the idle draw the inverter takes on the DC side, W there; 0 where it is not told apart. */
+  readonly inverterIdleW: number;
   /** Highest power of one leg, W; null where it is not described. */
   readonly perLegW: number | null;
   readonly assumptions: readonly string[];
@@ -78,6 +80,7 @@ export function homeStorage(data: RangeData): HomeStorage | null {
       weakBelowWh: Math.max(0, weakSoc - cutOff) * fullWh,
       weakW: limits.lowChargeW ?? Infinity,
     },
+    inverterIdleW: fit || !trial ? inverterW : 0,
     perLegW: limits.perLegW,
     working: [
       { label: 'from full to empty, on the home’s side', value: fullWh / 1000, unit: 'kWh', role: 'input' },

@@ -22,7 +22,10 @@ export interface ModelHome {
   readonly chargeEfficiency: number;
   /** Of the inverter from DC to AC, 1 where the battery has its own. */
   readonly efficiency: number;
+  /** What the battery itself draws from its cells. */
   readonly idleW: number;
+  /** What the inverter draws on the DC side, from the sun first, then from the battery. */
+  readonly inverterIdleW: number;
   readonly chargeW: number;
   readonly dischargeW: number;
   /** What the inverter passes, or the arrays' own inverters do. */
@@ -52,6 +55,7 @@ export function modelHome(data: RangeData): ModelHome | null {
   if (!storage || nameplateWh === null) return null;
   const coupling = isOnDc(data.log, configuration) ? 'dc' : 'ac';
   const efficiency = coupling === 'dc' ? inverterEfficiency(data) : 1;
+  const inverterIdleW = coupling === 'dc' ? storage.inverterIdleW : 0;
   const arrays = described?.arrays ?? [];
   const arraysW = arrays.every(({ inverterKW }) => inverterKW !== undefined)
     ? arrays.reduce((sum, { inverterKW }) => sum + 1000 * inverterKW!, 0) || Infinity
@@ -66,7 +70,8 @@ export function modelHome(data: RangeData): ModelHome | null {
     nameplateWh,
     chargeEfficiency: storage.parameters.chargeEfficiency,
     efficiency,
-    idleW: storage.parameters.idleW,
+    idleW: Math.max(0, storage.parameters.idleW - inverterIdleW * efficiency),
+    inverterIdleW,
     chargeW: storage.parameters.chargeW,
     dischargeW: Math.min(
       configuration.maxDischargeW ?? Infinity,
@@ -111,6 +116,11 @@ function drawsBelow({ days, log }: RangeData, reserve: number | null): boolean {
   return below.length > OFTEN * reached.length;
 }
 
+/** All that battery and inverter draw for themselves, W on the home's side. */
+export function idleOf({ idleW, inverterIdleW, efficiency }: ModelHome): number {
+  return idleW + inverterIdleW * efficiency;
+}
+
 /** The home as a change would make it. */
 export function changedHome(home: ModelHome, change: Change, system: System): ModelHome {
   const { battery = {}, inverter = {} } = change;
@@ -130,6 +140,9 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
   const isEmpty = change.noBattery === true || nameplateWh === 0;
   const coupling = change.coupling ?? home.coupling;
   const isTurned = coupling !== home.coupling;
+  // An own draw that is named is all of it; turned to the AC side, the inverter's becomes the battery's.
+  const allIdleW = idleOf(home);
+  const idleScale = (change.idleW ?? allIdleW) / (allIdleW || 1);
   const islandW = kW(inverter.batteryOnlyKW ?? inverter.continuousKW, home.batteryOnlyW);
   return {
     ...home,
@@ -159,7 +172,11 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
           ? Math.min(islandW, before.maxDischargeKW === undefined ? Infinity : 1000 * before.maxDischargeKW)
           : home.dischargeW,
     batteryOnlyW: islandW,
-    idleW: isEmpty ? 0 : (change.idleW ?? home.idleW),
+    ...(isEmpty
+      ? { idleW: 0 }
+      : isTurned || allIdleW === 0
+        ? { idleW: change.idleW ?? allIdleW, inverterIdleW: 0 }
+        : { idleW: home.idleW * idleScale, inverterIdleW: home.inverterIdleW * idleScale }),
     exportLimitW: kW(change.exportLimitKW, home.exportLimitW),
     gridChargeLimitW: kW(change.gridChargeLimitKW, home.gridChargeLimitW),
     windows:

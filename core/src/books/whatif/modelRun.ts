@@ -101,9 +101,11 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
     stored -= ownGrid > 0 ? 0 : own;
     const made = isDc ? sun : Math.min(sun, acLimitW);
     if (!isDc && sun > acLimitW) clippedWh += (sun - acLimitW) * hours;
+    const forInverter = Math.min(made, home.inverterIdleW);
+    const usable = made - forInverter;
     // AC that the sun gives the load, and what it leaves, on the arrays' side.
-    const direct = Math.min(need, isDc ? Math.min(made * efficiency, acLimitW) : made);
-    let spare = made - (isDc ? direct / efficiency : direct);
+    const direct = Math.min(need, isDc ? Math.min(usable * efficiency, acLimitW) : usable);
+    let spare = usable - (isDc ? direct / efficiency : direct);
     const room = Math.max(0, fullWh - stored) / hours / storesAt;
     const charge = isUsed ? Math.min(spare, home.chargeW, room) : 0;
     spare -= charge;
@@ -127,11 +129,13 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
     const isInWindow = target > 0;
     const isDear = home.strategy !== 'peak-shave' || !buy || !(buy[i]! <= cheap + 1e-12);
     const lowestWh = (hasGrid ? Math.max(floor, cutOff) : cutOff) * fullWh;
+    const isDrawn = isUsed && !isInWindow;
+    const inverterWants = (home.inverterIdleW - forInverter) * efficiency;
+    const inverterGiven = isDrawn ? Math.min(inverterWants, Math.max(0, stored - lowestWh) / hours) : 0;
+    stored -= inverterGiven * hours;
     const limit = isDc ? Math.max(0, Math.min(home.dischargeW, acLimitW - direct)) : home.dischargeW;
     const given =
-      isUsed && !isInWindow && isDear && open > 0
-        ? Math.min(open, limit, Math.max(0, stored - lowestWh) / hours)
-        : 0;
+      isDrawn && isDear && open > 0 ? Math.min(open, limit, Math.max(0, stored - lowestWh) / hours) : 0;
     stored -= given * hours;
     open -= given;
     let bought = 0;
@@ -140,7 +144,7 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
       bought = Math.min(most, (target * fullWh - stored) / hours / chargeEfficiency);
       stored += bought * chargeEfficiency * hours;
     }
-    const takes = hasGrid ? open + bought + ownGrid + trickle : 0;
+    const takes = hasGrid ? open + bought + ownGrid + trickle + inverterWants - inverterGiven : 0;
     if (!hasGrid && open > 0) unservedWh += open * hours;
     importW[i] = takes;
     exportW[i] = sold;
@@ -153,7 +157,7 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
     importWh += takes * hours;
     exportWh += sold * hours;
     chargeWh += (charge + bought) * hours;
-    dischargeWh += (given / (isDc ? efficiency : 1)) * hours;
+    dischargeWh += ((given + inverterGiven) / (isDc ? efficiency : 1)) * hours;
     gridToLoadWh += (hasGrid ? open + trickle : 0) * hours;
     surplusWh += extra * hours;
     if (need > home.batteryOnlyW) above += hours;

@@ -12,7 +12,7 @@ import { WHOLE_HOME } from '../outage/scenario.js';
 import { scenarioOutcome } from '../outage/scenarioOutcome.js';
 import { lostSun } from '../solar/lostSun.js';
 import { loadOf, sunOf } from './changedFlows.js';
-import { changedHome, type ModelHome } from './modelHome.js';
+import { changedHome, idleOf, type ModelHome } from './modelHome.js';
 import { modelRun, type ModelInputs, type ModelRun } from './modelRun.js';
 import type { Change } from './scenarioFile.js';
 
@@ -192,7 +192,7 @@ function survival(
         parameters: {
           ...parameters,
           capacityWh: home.fullWh * (1 - home.cutOff),
-          idleW: home.idleW,
+          idleW: idleOf(home),
           chargeW: home.chargeW,
           limitW: home.batteryOnlyW,
         },

@@ -23,6 +23,7 @@ const PLAIN: ModelHome = {
   chargeEfficiency: 1,
   efficiency: 1,
   idleW: 0,
+  inverterIdleW: 0,
   chargeW: Infinity,
   dischargeW: Infinity,
   acLimitW: Infinity,
@@ -87,6 +88,14 @@ describe('a run of the model', () => {
     expect([...importW]).toEqual([4000, 4000, 1000, 0]);
   });
 
+  test('what an inverter draws comes from the sun, then from the battery down to its reserve, then from the grid', () => {
+    const home = { ...PLAIN, coupling: 'dc', inverterIdleW: 100, reserve: 0.9 } as const;
+    const run = modelRun(home, inputs([0, 0, 0, 0, 0], [300, 100, 40, 0, 0], { socStart: 0.9 }));
+    expect(run.chargeKWh).toBeCloseTo(0.2, 12);
+    expect(run.dischargeKWh).toBeCloseTo(0.06 + 0.1 + 0.04, 12);
+    expect(run.importKWh).toBeCloseTo(0.06, 12);
+  });
+
   test('conserves energy, and more capacity never lowers self-sufficiency under self-use', () => {
     fc.assert(
       fc.property(
@@ -103,6 +112,7 @@ describe('a run of the model', () => {
           acLimitW: fc.constantFrom(Infinity, 3000),
           exportLimitW: fc.constantFrom(Infinity, 500, 0),
           reserve: fc.constantFrom(0, 0.2),
+          inverterIdleW: fc.constantFrom(0, 150),
           fullWh: fc.integer({ min: 1, max: 20 }).map((units) => units * 1000),
         }),
         (list, home) => {
@@ -112,6 +122,7 @@ describe('a run of the model', () => {
                 ...PLAIN,
                 ...home,
                 efficiency: home.coupling === 'dc' ? home.efficiency : 1,
+                inverterIdleW: home.coupling === 'dc' ? home.inverterIdleW : 0,
                 fullWh,
                 nameplateWh: fullWh,
               },
@@ -127,7 +138,9 @@ describe('a run of the model', () => {
           // What the sun gave beyond the charge arrives by way of the inverter.
           const arrived =
             (run.solarKWh - run.chargeKWh) * efficiency + run.dischargeKWh * efficiency + run.importKWh;
-          expect(arrived).toBeCloseTo(run.loadKWh + run.exportKWh, 6);
+          const inverter =
+            home.coupling === 'dc' ? (home.inverterIdleW * efficiency * list.length) / 1000 : 0;
+          expect(arrived).toBeCloseTo(run.loadKWh + run.exportKWh + inverter, 6);
           expect(of(home.fullWh * 2).importKWh).toBeLessThanOrEqual(
             run.importKWh + 1e-9 + home.reserve * home.fullWh * 1e-3,
           );
