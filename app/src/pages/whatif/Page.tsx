@@ -177,6 +177,11 @@ function Answer({ result: { base, scenarios, sweep, knee }, modules, currency }:
           ? 'What the model is worth cannot be held against the log here.'
           : `The home as it is, modelled: self-sufficiency lies ${decimal(Math.abs(100 * supply), 1)} points ${supply >= 0 ? 'above' : 'below'} the log. A what-if is only as good as that; what to trust are the differences.`}
       </p>
+      {base.causes.map((cause) => (
+        <p key={cause} className="my-2 max-w-4xl">
+          {cause}
+        </p>
+      ))}
       <section aria-label="Scenarios" className="mt-3">
         <h2 className="text-[16px]">What would have changed</h2>
         <div className="overflow-x-auto" role="region" aria-label="Differences of scenarios" tabIndex={0}>

@@ -205,6 +205,18 @@ describe('scenarios', () => {
     ).toBe(true);
   });
 
+  test('a range over a change of the system says that the model has the last one all along', () => {
+    const [before] = STORE_HOME.configurations!;
+    const changed = { ...before!, from: new Date(log.startMs + 60 * 86_400_000).toISOString(), name: 'new' };
+    const after = prepare({ ...system, configurations: [before!, changed] }, [log]);
+    expect(run({}).base.causes).toEqual([]);
+    expect(whatif(after, range, report(after, range).figures, [], null).base.causes).toEqual([
+      expect.stringMatching(/^The system changed within this range, last on \d{4}-\d\d-\d\d \(“new”\)/),
+    ]);
+    const later = { ...range, fromMs: log.startMs + 60 * 86_400_000 };
+    expect(whatif(after, later, report(after, later).figures, [], null).base.causes).toEqual([]);
+  });
+
   test('differences have their interval; a sweep has its knee; loads come in any order', () => {
     const { scenarios } = run(
       { battery: { modules: 4 } },

@@ -2,6 +2,8 @@ import { insufficient, estimated, notMeasured, type Figure, type Interval } from
 import { InputError } from '../../model/problem.js';
 import type { Range } from '../../model/range.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
+import type { RangeData } from '../../passes/rangeData.js';
+import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { lackOf } from '../shared/lacking.js';
 import { modelHome } from './modelHome.js';
 import type { Change, ScenarioFile } from './scenarioFile.js';
@@ -45,6 +47,8 @@ export interface Whatif {
     readonly modelled: Readonly<Record<string, WhatifFigure>>;
     /** Modelled − logged, for the same keys; null where one of them is not told. */
     readonly errors: Readonly<Record<string, number | null>>;
+    /** Why the model has to lie beside the log, where that is known, and what would bring it closer. */
+    readonly causes: readonly string[];
   };
   readonly scenarios: readonly WhatifScenario[];
   readonly sweep: readonly {
@@ -111,6 +115,7 @@ export function whatif(
           return [key, was == null || Number.isNaN(value) ? null : value - was];
         }),
       ),
+      causes: causesOf(data),
     },
     scenarios: scenarios.map(({ name, change }) => ({
       name,
@@ -120,6 +125,17 @@ export function whatif(
     sweep: runs.map(({ at, values, change }) => ({ at, figures: told(values, change) })),
     knee: kneeOf(sweep?.key ?? '', runs),
   };
+}
+
+/** What of the range the home as it is at its end cannot show. */
+function causesOf({ configurations, range, log }: RangeData): string[] {
+  const within = configurations.filter(({ fromMs }) => fromMs > range.fromMs && fromMs < range.toMs);
+  const last = within.at(-1);
+  if (!last) return [];
+  const when = siteTimeOf(zoneOf(log.zone), last.fromMs).slice(0, 10);
+  return [
+    `The system changed within this range, last on ${when} (“${last.name}”), and the model has it as it is at the end all along. A range that begins after that date stands closer to the log.`,
+  ];
 }
 
 /** A run of a change; where it names a part that the home has not, the error says in which scenario. */
