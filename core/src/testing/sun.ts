@@ -103,7 +103,7 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
       const spare = after - need;
       battery = spare > 0 ? -chargeTaken(parameters, stored, spare, 1 / 60) : 0;
       if (isNight) {
-        const missing = Math.max(0, truth.chargedByNightTo! * capacityWh - stored) * 60;
+        const missing = Math.max(0, truth.chargedByNightTo * capacityWh - stored) * 60;
         battery = -chargeTaken(parameters, stored, Math.max(spare, Math.min(CHARGE_W, missing)), 1 / 60);
       }
       const out = Math.max(0, spare + Math.max(battery, -Math.max(0, spare)));
