@@ -153,7 +153,14 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
     add('grid', grid);
     add(coupling === 'dc' ? 'batteryDc' : 'battery', battery);
     if (m % perStep === 0) columns.get('soc')![i] = Math.round((100 * stored) / capacityWh) / 100;
-    stored = storedAfter(parameters, stored, Math.max(0, -battery), Math.max(0, battery), 30, 1 / 60);
+    stored = storedAfter(
+      parameters,
+      stored,
+      Math.max(0, -battery),
+      Math.max(0, battery),
+      parameters.idleW,
+      1 / 60,
+    );
     stored = Math.max(0, Math.min(capacityWh, stored));
   }
   const column = (name: Quantity): Column => ({
