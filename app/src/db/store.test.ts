@@ -486,6 +486,20 @@ describe('a book', () => {
     expect([await since(), (await homeOf('mill')).revision]).toEqual([7, home.revision + 1]);
   });
 
+  test('with a picture that is none is opened without it, and says so', async () => {
+    await fullHome();
+    const trialId = await addTrial('mill', TRIAL);
+    const picture = new Blob(['<svg/>'], { type: 'image/png' });
+    await db.attachments.add({ homeId: 'mill', trialId, place: 0, name: 'x.png', picture, addedAt: 1 });
+    const { blob } = await bookOfHome(await homeOf('mill'), null);
+    const [book] = await lookIntoBooks(new File([blob], 'mill.zip'));
+    const { problems } = await restoreBook(book!, 'replace', 'refuse');
+    expect(problems).toEqual([
+      'attachments/001 x.png: It is neither a PNG nor a JPEG picture, and is left out.',
+    ]);
+    expect([await db.trials.count(), await db.attachments.count()]).toEqual([1, 0]);
+  });
+
   test('of before books held trials takes the home’s place and leaves its trials', async () => {
     await fullHome();
     const { blob } = await bookOfHome(await homeOf('mill'), null);

@@ -50,12 +50,12 @@ export async function restoreBook(
   const book = await openBook(name, bytes, damaged);
   const logs = await readBook(book, damaged);
   const homeId = place === 'replace' && replaces ? replaces.id : await freeId(book);
-  await db.transaction('rw', HOME_TABLES, async () => {
+  const noPictures = await db.transaction('rw', HOME_TABLES, async () => {
     // A book of before trials were kept in books takes none of them away.
     if (place === 'replace' && replaces) await removeWithin(replaces.id, book.trials ? 'all' : 'but-trials');
-    await storeBook(homeId, book, logs);
+    return storeBook(homeId, book, logs);
   });
-  return { homeId, problems: logs.lost.map(({ where, found }) => `${where}: ${found}`) };
+  return { homeId, problems: [...logs.lost.map(({ where, found }) => `${where}: ${found}`), ...noPictures] };
 }
 
 /** The book's own mark for its home where that is free, else a random one. */
@@ -63,7 +63,8 @@ async function freeId(book: OpenedBook): Promise<string> {
   return book.id !== '' && !(await db.homes.get(book.id)) ? book.id : crypto.randomUUID();
 }
 
-async function storeBook(homeId: string, book: OpenedBook, { logs }: BookLogs): Promise<void> {
+/** @returns what of the book is no picture, in words */
+async function storeBook(homeId: string, book: OpenedBook, { logs }: BookLogs): Promise<string[]> {
   const home = newHome(book.system, homeId);
   await db.homes.add({ ...home, savedAt: Date.now(), savedRevision: home.revision });
   const files = new Map<string, { file: File; hash: string }>();
@@ -84,14 +85,17 @@ async function storeBook(homeId: string, book: OpenedBook, { logs }: BookLogs): 
   await db.dismissals.bulkPut(book.dismissals.map((key) => ({ homeId, key })));
   await db.journal.bulkAdd(book.journal.map((note) => ({ homeId, ...note })));
   await db.readings.bulkAdd(book.readings.map((reading) => ({ homeId, ...reading })));
+  const noPictures: string[] = [];
   for (const { pictures, ...trial } of book.trials ?? []) {
     const trialId = await db.trials.add({ homeId, ...trial });
     for (const { path, ...of } of pictures) {
       const bytes = new Uint8Array(book.files.get(path)!);
       const type = pictureType(bytes);
       if (type) await db.attachments.add({ homeId, trialId, ...of, picture: new Blob([bytes], { type }) });
+      else noPictures.push(`${path}: It is neither a PNG nor a JPEG picture, and is left out.`);
     }
   }
   if (book.appliances.length > 0) await db.appliances.put({ homeId, appliances: book.appliances });
   if (book.offers.length > 0) await db.offers.put({ homeId, offers: book.offers });
+  return noPictures;
 }
