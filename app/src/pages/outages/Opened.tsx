@@ -33,13 +33,7 @@ export default function OpenedPage() {
       after={to(opened?.afterMs)}
       timeZone={timeZone}
     >
-      {opened && !isFetching ? (
-        <Opened key={at} opened={opened} timeZone={timeZone} />
-      ) : (
-        <p role="status" className="text-faint">
-          Opening the outage …
-        </p>
-      )}
+      {opened && !isFetching && <Opened key={at} opened={opened} timeZone={timeZone} />}
     </OpenedFrame>
   );
 }

@@ -9,6 +9,7 @@ interface Props {
   readonly before: string | null;
   readonly after: string | null;
   readonly timeZone: string;
+  /** False while it is being opened. */
   readonly children: React.ReactNode;
 }
 
@@ -39,7 +40,11 @@ export function OpenedFrame({ title, what, list, before, after, timeZone, childr
         </Link>
         <span className="text-faint">times in {timeZone}</span>
       </div>
-      {children}
+      {children || (
+        <p role="status" className="text-faint">
+          Opening the {what} …
+        </p>
+      )}
     </main>
   );
 }

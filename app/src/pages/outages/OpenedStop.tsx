@@ -31,13 +31,7 @@ export default function OpenedStopPage() {
       after={to(opened?.afterMs)}
       timeZone={timeZone}
     >
-      {opened && !isFetching ? (
-        <Opened key={at} opened={opened} timeZone={timeZone} />
-      ) : (
-        <p role="status" className="text-faint">
-          Opening the stop …
-        </p>
-      )}
+      {opened && !isFetching && <Opened key={at} opened={opened} timeZone={timeZone} />}
     </OpenedFrame>
   );
 }
