@@ -171,6 +171,7 @@ function roll(from: string, count: number): RollDay[] {
       coverage: 1,
       gridFree: i % 2 === 0,
       notes: [],
+      weather: null,
       longer: [],
     };
   });

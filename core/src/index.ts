@@ -200,6 +200,7 @@ export { openedStop, type OpenedStop } from './views/stops.js';
 export { faultText, type Fault, type FaultRun } from './books/peak/faultRuns.js';
 export { daysBy, RANKED, type Ranked, type RankedDay, rankedDays } from './views/rankedDays.js';
 export { type DayNote, type RollDay, rollOf } from './views/roll.js';
+export type { DayWeather } from './views/dayWeather.js';
 export { type Row, rowsOf, type Subtotal, subtotal } from './views/rollRows.js';
 export { sunTimes } from './views/sunTimes.js';
 export { type CapacityLine, wearView, type WearView } from './views/wear.js';

@@ -1,6 +1,6 @@
 import { canonicalHeader } from '../import/read/columns.js';
 import type { Log, SourceLog } from '../model/log.js';
-import { FLOWS, isOfInterval, isPower, type Quantity } from '../model/quantity.js';
+import { FLOWS, isAmount, isOfInterval, isPower, type Quantity } from '../model/quantity.js';
 import { csvOf, quoted, type Cell, type Field } from '../model/csvTable.js';
 import { isoOf } from '../time/instant.js';
 
@@ -14,7 +14,8 @@ const ROWS = 20_000;
 export function* canonicalCsv(log: Log): Generator<string> {
   const channels = [...log.channels].filter(([, channel]) => channel.origin === 'logged');
   yield `${['time', ...channels.map(([quantity]) => quoted(canonicalHeader(quantity)))].join(',')}\n`;
-  const scale = (quantity: Quantity) => (quantity === 'soc' ? 100 : 1);
+  const scale = (quantity: Quantity) =>
+    quantity === 'soc' ? 100 : isAmount(quantity) ? log.stepMs / 3_600_000 : 1;
   for (let from = 0; from < log.count; from += ROWS) {
     const lines: string[] = [];
     for (let i = from; i < Math.min(log.count, from + ROWS); i++) {

@@ -10,7 +10,7 @@ export const POWER_QUANTITIES = [
   'leg3',
 ] as const;
 
-/** Values at the start of the interval: SOC as a share 0–1, °C, V, A, Hz, and 1/0 for states; and weather and prices, of all of it. */
+/** Values at the start of the interval: SOC as a share 0–1, °C, V, A, Hz, and 1/0 for states; and weather and prices, of all of it (rain in mm/h, cost per hour). */
 export const INSTANT_QUANTITIES = [
   'soc',
   'batteryTemp',
@@ -70,6 +70,11 @@ export function between(quantity: string): Between {
 
 /** Values that hold for the whole of their interval though they are no powers: weather and prices. */
 const OF_THE_INTERVAL: readonly Quantity[] = ['rain', 'irradiance', 'importRate', 'exportRate', 'cost'];
+
+/** True of an amount of its row; held per hour inside, so that another step leaves its sum as it is. */
+export function isAmount(quantity: Quantity): boolean {
+  return quantity === 'rain' || quantity === 'cost';
+}
 
 /** True of a value that holds for its interval, as a mean does; false of one at its start. */
 export function isOfInterval(quantity: Quantity): boolean {

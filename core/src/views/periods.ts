@@ -63,6 +63,8 @@ export const CAUSES = [
   ['leg-overload', 'leg over its limit'],
   ['grid-charged', 'charged from the grid'],
   ['outage', 'outage'],
+  ['little-sun', 'little sun'],
+  ['cold', 'cold day'],
   ['missing', 'data missing'],
   ['journal', 'noted in the journal'],
   ['none', 'no cause found'],

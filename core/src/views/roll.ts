@@ -7,12 +7,15 @@ import { channelOf, type RangeData } from '../passes/rangeData.js';
 import { endMs, type Fill } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Flow, Quantity } from '../model/quantity.js';
+import { dailyWeather, weatherNotes, type DayWeather, type WeatherNote } from './dayWeather.js';
 import { dayEnergies, type DayEnergies, type DaySums } from '../passes/dailySums.js';
 
 /** Grid energy put into the battery on one day that is worth a word, in Wh. */
 const GRID_CHARGED_WH = 500;
 /** Missing time of one day that is worth a word, in s. */
 const MISSING_S = 1800;
+/** A day of which less is known is compared with no other. */
+const KNOWN_SHARE = 0.9;
 
 /** Something that explains a day. Instants are epoch ms. */
 export type DayNote =
@@ -28,6 +31,7 @@ export type DayNote =
       readonly source: string;
       readonly hours: number;
     }
+  | WeatherNote
   | { readonly kind: 'configuration'; readonly name: string }
   | { readonly kind: 'journal'; readonly about: NoteKind; readonly text: string; readonly leaveOut: boolean };
 
@@ -45,6 +49,8 @@ export interface RollDay extends DayEnergies {
   readonly coverage: number;
   readonly gridFree: boolean | null;
   readonly notes: readonly DayNote[];
+  /** Null where the log has none. */
+  readonly weather: DayWeather | null;
   /** Energies of longer periods that begin on this day: a month's of a statement. */
   readonly longer: readonly LongerEnergy[];
 }
@@ -67,7 +73,20 @@ export function rollOf(prepared: Prepared): RollDay[] {
     if (!day || toMs <= day.toMs) continue;
     longer.set(day.fromMs, [...(longer.get(day.fromMs) ?? []), { flow, kWh: wh / 1000, toMs }]);
   }
-  return data.days.map((daySums) => rollDay(data, daySums, closes, longer.get(daySums.day.fromMs) ?? []));
+  const weather = dailyWeather(data);
+  const days = data.days.map((daySums, i) => ({
+    ...rollDay(data, daySums, closes, longer.get(daySums.day.fromMs) ?? []),
+    weather: weather[i]!,
+  }));
+  const causes = weatherNotes(
+    days.map((day, i) => ({
+      ...day,
+      isKnown: day.coverage >= KNOWN_SHARE || data.days[i]!.lumps.length > 0,
+    })),
+  );
+  return days.map((day, i) =>
+    causes[i]!.length > 0 ? { ...day, notes: [...day.notes, ...causes[i]!] } : day,
+  );
 }
 
 function rollDay(
@@ -75,7 +94,7 @@ function rollDay(
   daySums: DaySums,
   closes: boolean,
   longer: readonly LongerEnergy[],
-): RollDay {
+): Omit<RollDay, 'weather'> {
   const { day, sums, coverage, gridFree } = daySums;
   const inflowWh = sums.solarBus + sums.importBus + sums.dischargeBus;
   const closingWh = inflowWh - sums.loadBus - sums.exportBus - sums.chargeBus;

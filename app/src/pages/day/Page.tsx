@@ -1,4 +1,4 @@
-import { stepText, type PowerSeries, type RollDay } from '@long-tally/core';
+import { stepText, type DayWeather, type PowerSeries, type RollDay } from '@long-tally/core';
 import { groups } from 'd3';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { atOf, useDayQuery } from '../../store/api.js';
@@ -67,7 +67,14 @@ export default function DayPage() {
         <DayNotes notes={day.notes} timeZone={home.system.timeZone} />
       </p>
       {course && !isFetching && (
-        <Course key={date} homeId={home.id} course={course} day={day} timeZone={home.system.timeZone} />
+        <Course
+          key={date}
+          homeId={home.id}
+          course={course}
+          day={day}
+          timeZone={home.system.timeZone}
+          currency={home.system.currency ?? ''}
+        />
       )}
     </main>
   );
@@ -78,11 +85,13 @@ function Course({
   course,
   day,
   timeZone,
+  currency,
 }: {
   readonly homeId: string;
   readonly course: PowerSeries;
   readonly day: RollDay;
   readonly timeZone: string;
+  readonly currency: string;
 }) {
   const faults = groups(course.faults, ({ text }) => text);
   return (
@@ -99,6 +108,7 @@ function Course({
           <Energy name="closing error" value={day.closing} />
         </tbody>
       </table>
+      {day.weather && <Weather weather={day.weather} currency={currency} />}
       <Link className="quiet" to={`/h/${homeId}/days?from=${day.date}&to=${day.date}`}>
         The day’s figures with their intervals and workings
       </Link>
@@ -144,5 +154,29 @@ function Energy({ name, value }: { readonly name: string; readonly value: number
       </th>
       <td className="text-right">{value === null ? 'not measured' : `${decimal(value, 2)} kWh`}</td>
     </tr>
+  );
+}
+
+function Weather({ weather, currency }: { readonly weather: DayWeather; readonly currency: string }) {
+  const { temperature, rainMm, irradiation, cost } = weather;
+  return (
+    <>
+      <h2 className="mt-4 text-[15px]">The weather, as logged</h2>
+      <ul className="mb-1">
+        {temperature && (
+          <li>
+            outdoors {decimal(temperature.mean, 1)} °C on average, from {decimal(temperature.low, 1)} to{' '}
+            {decimal(temperature.high, 1)} °C
+          </li>
+        )}
+        {rainMm !== null && <li>rain {decimal(rainMm, 1)} mm</li>}
+        {irradiation !== null && <li>sun on the sensor {decimal(irradiation, 2)} kWh/m²</li>}
+        {cost !== null && (
+          <li>
+            cost in the log {decimal(cost, 2)} {currency}
+          </li>
+        )}
+      </ul>
+    </>
   );
 }

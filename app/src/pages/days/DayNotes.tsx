@@ -18,6 +18,14 @@ export function noteText(note: DayNote, timeZone: string): string {
       return `data missing ${hoursText(note.hours)}`;
     case 'filled':
       return `${quantityText(note.quantity)} from ${note.source} ${hoursText(note.hours)}`;
+    case 'little-sun':
+      return [
+        `little sun: ${decimal(100 * note.share, 0)} % of the season’s good days`,
+        ...(note.rainMm === null ? [] : [`${decimal(note.rainMm, 1)} mm of rain`]),
+        ...(note.irradiation === null ? [] : [`${decimal(note.irradiation, 2)} kWh/m²`]),
+      ].join(', ');
+    case 'cold':
+      return `cold: ${decimal(note.meanC, 1)} °C`;
     case 'configuration':
       return `from here: ${note.name}`;
     case 'journal': {

@@ -14,7 +14,7 @@ import type { Finding } from '../../model/finding.js';
 import { ONE_WAY, type Mapping, type Role } from '../read/mapping.js';
 import type { RawColumn, RawTable, TableColumn } from '../read/table.js';
 import type { UnshapedEnergy } from '../../model/log.js';
-import { isOfInterval, isPower, type Flow, type Quantity } from '../../model/quantity.js';
+import { isAmount, isOfInterval, isPower, type Flow, type Quantity } from '../../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { coarse, isCoarse, spansOf } from './coarse.js';
 import { settleLines, type CounterLines } from './counterLines.js';
@@ -133,7 +133,9 @@ function fine(
     const state = of(['state'])[0];
     if (state) {
       const { rule, ...column } = state;
-      placed.push({ quantity: rule.quantity as Quantity, ...column });
+      const quantity = rule.quantity as Quantity;
+      const values = isAmount(quantity) ? column.values.map((value) => value / hours) : column.values;
+      placed.push({ quantity, ...column, values });
     }
     const power = summed(of(['power']));
     const energy = summed(of(['energy']));
