@@ -139,13 +139,42 @@ export function unshapedOf(lumps: readonly SettledEnergy[], flow: Flow): Unshape
   };
 }
 
-/** Unshaped energies of those stretches for which every one of these flows has one, so that they can be set against each other. */
+/**
+ * Unshaped energies of those stretches for which every one of these flows is known as long, so that they can be set against
+ * each other: a month of one flow against a month of another that is known by its weeks and what they leave over.
+ */
 export function unshapedTogether(lumps: readonly SettledEnergy[], flows: readonly Flow[]): SettledEnergy[] {
+  const own = lumps.filter(({ flow }) => flows.includes(flow));
+  return [...apart(own)].flatMap((cluster) => {
+    const seconds = flows.map((flow) => unshapedOf(cluster, flow).seconds);
+    const most = Math.max(...seconds);
+    return Math.min(...seconds) >= most * ALIKE ? cluster : ofSameStretch(cluster, flows);
+  });
+}
+
+/** Stretches are as long as each other up to so much. */
+const ALIKE = 0.99;
+
+/** Energies in groups whose stretches do not overlap those of another. */
+function* apart(lumps: readonly SettledEnergy[]): Generator<SettledEnergy[]> {
+  let group: SettledEnergy[] = [];
+  let endMs = -Infinity;
+  for (const lump of [...lumps].sort((a, b) => a.fromMs - b.fromMs)) {
+    if (lump.fromMs >= endMs && group.length > 0) {
+      yield group;
+      group = [];
+    }
+    group.push(lump);
+    endMs = Math.max(endMs, lump.toMs);
+  }
+  if (group.length > 0) yield group;
+}
+
+function ofSameStretch(lumps: readonly SettledEnergy[], flows: readonly Flow[]): SettledEnergy[] {
   const stretch = ({ fromMs, toMs, unknownS }: SettledEnergy) => `${fromMs} ${toMs} ${unknownS}`;
   const counts = new Map<string, number>();
-  for (const lump of lumps)
-    if (flows.includes(lump.flow)) counts.set(stretch(lump), (counts.get(stretch(lump)) ?? 0) + 1);
-  return lumps.filter((lump) => flows.includes(lump.flow) && counts.get(stretch(lump)) === flows.length);
+  for (const lump of lumps) counts.set(stretch(lump), (counts.get(stretch(lump)) ?? 0) + 1);
+  return lumps.filter((lump) => counts.get(stretch(lump)) === flows.length);
 }
 
 /**

@@ -14,6 +14,8 @@ const CHANNEL: Readonly<Record<Flow, readonly [Quantity, 1 | -1]>> = {
 
 /** So much of an unshaped energy may be missing from the course without leaving anything for it. */
 const COVERED = 0.98;
+/** Less than this share of an energy's time, left beside others, is told of none. */
+const LEAST_LEFT = 0.02;
 /** Difference between a counter and the course of the same time that is worth telling. */
 const DIFFERS_SHARE = 0.05;
 const DIFFERS_WH = 300;
@@ -95,15 +97,60 @@ function leadOrder(
   };
 }
 
-/** Places in a list of stretches, apart from each other and in order, of those that overlap a range. */
-function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: number, to: number] {
-  let low = 0;
-  let high = list.length;
+/**
+ * Energies less those that run over a boundary of longer ones which hold all of their time: a week between two readings that
+ * begins in June and ends in July is in the statements of both months, and would keep both from counting.
+ */
+function withoutStraddling(
+  lumps: readonly UnshapedEnergy[],
+  leads: ReadonlyMap<Quantity, string>,
+): readonly UnshapedEnergy[] {
+  const bySource = new Map<string, UnshapedEnergy[]>();
+  for (const lump of lumps) {
+    const key = `${lump.flow} ${lump.source}`;
+    const own = bySource.get(key);
+    if (own) own.push(lump);
+    else bySource.set(key, [lump]);
+  }
+  if (bySource.size < 2) return lumps;
+  for (const own of bySource.values()) own.sort((a, b) => a.fromMs - b.fromMs);
+  const isHeld = (lump: UnshapedEnergy, chain: readonly UnshapedEnergy[]) => {
+    let first = firstEndingAfter(chain, lump.fromMs);
+    const begins = chain[first];
+    if (!begins || begins.fromMs > lump.fromMs || begins.toMs >= lump.toMs) return false;
+    // From the first to the last that it touches they must follow each other, and each be longer than it.
+    const least = lump.toMs - lump.fromMs;
+    for (let endMs = begins.fromMs; first < chain.length; first++) {
+      const { fromMs, toMs } = chain[first]!;
+      if (fromMs > endMs || toMs - fromMs <= least) return false;
+      if (toMs >= lump.toMs) return true;
+      endMs = toMs;
+    }
+    return false;
+  };
+  return lumps.filter((lump) => {
+    if (lump.leads || leads.get(CHANNEL[lump.flow][0]) === lump.source) return true;
+    return ![...bySource].some(
+      ([key, chain]) =>
+        key.startsWith(`${lump.flow} `) && key !== `${lump.flow} ${lump.source}` && isHeld(lump, chain),
+    );
+  });
+}
+
+/** Place of the first stretch of a list in order that ends after an instant. */
+function firstEndingAfter(list: readonly Range[], ms: number): number {
+  let [low, high] = [0, list.length];
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (list[middle]!.toMs <= fromMs) low = middle + 1;
+    if (list[middle]!.toMs <= ms) low = middle + 1;
     else high = middle;
   }
+  return low;
+}
+
+/** Places in a list of stretches, apart from each other and in order, of those that overlap a range. */
+function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: number, to: number] {
+  const low = firstEndingAfter(list, fromMs);
   let end = low;
   while (end < list.length && list[end]!.fromMs < toMs) end++;
   return [low, end];
@@ -112,6 +159,8 @@ function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: nu
 /**
  * Takes from each unshaped energy what the course of its flow already holds, so that no energy is counted twice. Shorter unshaped energies go
  * first: a month's total then holds what its days do not.
+ * One that runs over the end of longer ones which hold it gives way to them, unless its owner chose its source; one that
+ * overlaps others in part is cut by them, its energy in the overlap taken by time.
  * Of two sources that give the same stretch one counts: the one its owner chose, else the one that knows more stretches,
  * else the one that counted more; what the other says is told.
  * @param channels logged on the grid, derived ones not among them
@@ -130,11 +179,11 @@ export function settleEnergies(
     { lump: UnshapedEnergy; lumpWh: number; courseWh: number; count: number; toMs: number }
   >();
   const order = leadOrder(lumps, leads);
-  const byLength = [...lumps].sort(
+  const byLength = [...withoutStraddling(lumps, leads)].sort(
     (a, b) => a.toMs - a.fromMs - (b.toMs - b.fromMs) || a.fromMs - b.fromMs || order(a, b),
   );
   const doubled = new Map<string, Doubled>();
-  for (const lump of byLength) {
+  const settle = (lump: UnshapedEnergy): void => {
     const { flow, fromMs, toMs, wh } = lump;
     const course = courseWithin(lump, channels, grid);
     const list = known.get(flow) ?? [];
@@ -143,8 +192,12 @@ export function settleEnergies(
     const within = list.slice(from, to);
     const same = within.find((other) => other.fromMs === fromMs && other.toMs === toMs);
     if (same && same.source !== lump.source) countDoubled(doubled, lump, same);
-    // Unshaped energies that overlap in part cannot be told apart; the shorter one stands.
-    if (within.some((other) => other.fromMs < fromMs || other.toMs > toMs)) continue;
+    const crossing = within.filter((other) => other.fromMs < fromMs || other.toMs > toMs);
+    if (crossing.length > 0) {
+      const rest = cutBy(lump, crossing);
+      if (rest) settle(rest);
+      return;
+    }
     const withinS = within.reduce((sum, { unknownS }) => sum + unknownS, 0);
     const withinWh = within.reduce((sum, other) => sum + other.wh, 0);
     const knownS = course.seconds + withinS;
@@ -173,7 +226,8 @@ export function settleEnergies(
       };
       list.splice(from, to - from, all);
     }
-  }
+  };
+  byLength.forEach(settle);
   return {
     lumps: settled.sort((a, b) => a.fromMs - b.fromMs || a.toMs - b.toMs || (a.flow < b.flow ? -1 : 1)),
     findings: [
@@ -196,6 +250,20 @@ export function settleEnergies(
       }),
     ],
   };
+}
+
+/** What is left of an energy outside of others that run over its ends, their energy in it taken by time; null where nothing is. */
+function cutBy(lump: UnshapedEnergy, crossing: readonly Known[]): UnshapedEnergy | null {
+  let { fromMs, toMs, wh } = lump;
+  for (const other of crossing) {
+    const sharedMs = Math.min(lump.toMs, other.toMs) - Math.max(lump.fromMs, other.fromMs);
+    wh -= (other.wh * sharedMs) / (other.toMs - other.fromMs);
+    if (other.fromMs < lump.fromMs) fromMs = Math.max(fromMs, other.toMs);
+    else toMs = Math.min(toMs, other.fromMs);
+  }
+  return toMs - fromMs > LEAST_LEFT * (lump.toMs - lump.fromMs)
+    ? { ...lump, fromMs, toMs, wh: Math.max(0, wh) }
+    : null;
 }
 
 /** What the course of a flow holds within an unshaped energy. */
