@@ -5,7 +5,6 @@ import { dayEnergies, type DayEnergies, type DaySums } from '../passes/dailySums
 import { selfSufficiency } from '../books/account/selfSufficiency.js';
 import { totals } from '../books/account/totals.js';
 import { coverageByQuantity } from '../books/shared/knownTotals.js';
-import { isOfTotals } from '../books/shared/lacking.js';
 import { capacity } from '../books/capacity/capacity.js';
 import type { Correction } from '../model/correction.js';
 import type { Finding } from '../model/finding.js';
@@ -249,9 +248,16 @@ function ofDays(prepared: Prepared, data: RangeData): RangeReport {
     },
     coverage: {
       stepSeconds: log.stepMs / 1000,
-      share: isOfTotals(data)
-        ? Math.min(1, ...Object.values(byQuantity))
-        : coverageOf(data, data.total.allS - data.total.bridgedS),
+      // What is known as totals is known; a charge noted now and then leaves nothing out.
+      share:
+        data.lumps.length > 0
+          ? Math.min(
+              1,
+              ...Object.entries(byQuantity).flatMap(([quantity, share]) =>
+                quantity === 'soc' ? [] : [share],
+              ),
+            )
+          : coverageOf(data, data.total.allS - data.total.bridgedS),
       quantities: byQuantity,
       gaps: gaps.map(({ fromMs, toMs, quantities }) => ({
         from: isoOf(fromMs),

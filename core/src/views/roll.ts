@@ -137,7 +137,9 @@ function notesOf(data: RangeData, { day, sums }: DaySums): DayNote[] {
     notes.push({ kind: 'leg-overload', atMs: sums.overLegMs, kW: sums.overLegW / 1000 });
   const wholeS = (Math.min(day.toMs, data.range.toMs) - Math.max(day.fromMs, data.range.fromMs)) / 1000;
   const missingS = wholeS - (sums.allS - sums.bridgedS);
-  if (missingS >= MISSING_S && !isOfTotals(data)) notes.push({ kind: 'missing', hours: missingS / 3600 });
+  const isTotalled = data.lumps.some(({ fromMs, toMs }) => fromMs <= day.fromMs && toMs >= day.toMs);
+  if (missingS >= MISSING_S && !isTotalled && !isOfTotals(data))
+    notes.push({ kind: 'missing', hours: missingS / 3600 });
   for (const { quantity, source, ms } of filledOn(day, data.log.fills))
     notes.push({ kind: 'filled', quantity, source, hours: ms / 3_600_000 });
   return notes;

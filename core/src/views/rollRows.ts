@@ -9,7 +9,8 @@ export interface Subtotal {
   readonly discharge: number | null;
   /** Closing error as a share of what came in on the same intervals. */
   readonly closingShare: number | null;
-  readonly gridFree: number;
+  /** Days without the grid; null where of no day it is known. */
+  readonly gridFree: number | null;
 }
 
 /** A line of the roll: a day, or the sums of a month or a year. `from` and `to` are days, both included. */
@@ -69,6 +70,8 @@ export function subtotal(days: readonly RollDay[], from: number, to: number): Su
     export: sum('export'),
     discharge: sum('discharge'),
     closingShare: closing !== null && inflow > 0 ? closing / inflow : null,
-    gridFree: part.filter(({ gridFree }) => gridFree === true).length,
+    gridFree: part.some(({ gridFree }) => gridFree !== null)
+      ? part.filter(({ gridFree }) => gridFree === true).length
+      : null,
   };
 }

@@ -126,10 +126,12 @@ function SubtotalCells({
     >
       <div role="rowheader" className="col-span-3 flex items-center gap-3 overflow-hidden pl-2">
         <span className={`font-serif whitespace-nowrap ${year ? 'text-lg' : 'text-[15px]'}`}>{title}</span>
-        {!year && sum.gridFree > 0 && <TallyStrokes count={sum.gridFree} />}
-        <span className="truncate font-sans text-[12.5px] font-normal text-faint">
-          {sum.gridFree} grid-free
-        </span>
+        {sum.gridFree !== null && (
+          <span className="font-sans text-[12.5px] font-normal whitespace-nowrap text-faint">
+            {sum.gridFree} grid-free
+          </span>
+        )}
+        {!year && sum.gridFree !== null && sum.gridFree > 0 && <TallyStrokes count={sum.gridFree} />}
       </div>
       <Sums sum={sum} year={year} />
       <div role="gridcell" className="h-full border-l-[1.5px] border-margin/60" />

@@ -7,6 +7,7 @@ import { Findings } from '../../ui/Findings.js';
 import { counted, decimal } from '../../ui/format.js';
 import { rangeTitle } from '../../ui/useRange.js';
 import { useWorking } from '../../ui/useWorking.js';
+import { DayNotes } from './DayNotes.js';
 
 /** The figures every selection leads with; the others follow under the working. */
 const LEADING = [
@@ -64,6 +65,11 @@ export const Tally = memo(function Tally({ report, days, range }: Props) {
           </>
         )}
       </p>
+      {only && only.notes.length > 0 && (
+        <p className="mb-2">
+          <DayNotes notes={only.notes} timeZone={report.range.timeZone} />
+        </p>
+      )}
       <Balance figures={report.figures} onOpen={open} />
       <Figures keys={LEADING} report={report} workingKey={workingKey} onOpen={open} />
       {panel}
