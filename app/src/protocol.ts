@@ -8,6 +8,7 @@ import type {
   OpenedOutage,
   OpenedStop,
   OutagesView,
+  PartView,
   PowerSeries,
   Quantity,
   RangeReport,
@@ -169,6 +170,7 @@ export interface HomeWorker extends Loadable {
   wear(at: At, from: string, to: string): Promise<WearView | null>;
   outages(at: At, from: string, to: string): Promise<OutagesView | null>;
   money(at: At, from: string, to: string): Promise<MoneyView | null>;
+  parts(at: At, from: string, to: string): Promise<readonly PartView[]>;
   /** The outage that begins at an instant, opened. */
   outage(at: At, fromMs: number): Promise<OpenedOutage | null>;
   /** The stop of the output, or the transfer to the grid, at an instant, opened. */

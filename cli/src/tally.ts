@@ -10,6 +10,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   reconcile: async () => (await import('./commands/reconcile.js')).reconcile,
   bill: async () => (await import('./commands/bill.js')).bill,
   outages: async () => (await import('./commands/outages.js')).outages,
+  parts: async () => (await import('./commands/parts.js')).parts,
   book: async () => (await import('./commands/book.js')).book,
   fleet: async () => (await import('./commands/fleet.js')).fleet,
   runtime: async () => (await import('./commands/runtime.js')).runtime,

@@ -5,6 +5,7 @@ export const USAGE = `Usage:
   tally reconcile HOME --stated 98
   tally bill --amount 9.31 [--kwh 18.51] [--rate 0.1853] [--days 30] [HOME]
   tally outages  HOME
+  tally parts    HOME
   tally book     HOME --out home.zip
   tally fleet FOLDER [--out fleet.csv|.json|.parquet] [--jobs N] [--resume] [--rank losses.idle.battery]
   tally runtime --system system.json --soc 64 --load 3300

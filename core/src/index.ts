@@ -201,6 +201,7 @@ export { faultText, type Fault, type FaultRun } from './books/peak/faultRuns.js'
 export { daysBy, RANKED, type Ranked, type RankedDay, rankedDays } from './views/rankedDays.js';
 export { type DayNote, type RollDay, rollOf } from './views/roll.js';
 export type { DayWeather } from './views/dayWeather.js';
+export { partsView, type PartView, type UsePerUnit } from './views/parts.js';
 export { type Row, rowsOf, type Subtotal, subtotal } from './views/rollRows.js';
 export { sunTimes } from './views/sunTimes.js';
 export { type CapacityLine, wearView, type WearView } from './views/wear.js';

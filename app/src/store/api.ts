@@ -8,6 +8,7 @@ import type {
   ScenarioFile,
   Sweep,
   OutagesView,
+  PartView,
   RangeReport,
   Reckoning,
   ReserveAdvice,
@@ -93,6 +94,7 @@ type Ask =
     }
   | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'trialWorth'; readonly at: At }
+  | (Ranged & { readonly what: 'parts' })
   | (Ranged & { readonly what: 'statedBill'; readonly stated: StatedBill })
   | (Ranged & { readonly what: 'offers'; readonly offers: readonly Offer[] })
   | { readonly what: 'combinations'; readonly system: System; readonly appliances: readonly Appliance[] }
@@ -140,6 +142,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.trialStretches(ask.at);
     case 'combinations':
       return home.combinations(ask.system, ask.appliances);
+    case 'parts':
+      return home.parts(ask.at, ask.from, ask.to);
     case 'statedBill':
       return home.statedBill(ask.at, ask.from, ask.to, ask.stated);
     case 'offers':
@@ -169,6 +173,10 @@ export const api = createApi({
     }),
     outages: build.query<OutagesView | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'outages', ...range }),
+      keepUnusedDataFor: 30,
+    }),
+    parts: build.query<readonly PartView[], Ranged>({
+      query: (range) => ({ what: 'parts', ...range }),
       keepUnusedDataFor: 30,
     }),
     stop: build.query<OpenedStop | null, { at: At; atMs: number }>({
@@ -265,6 +273,7 @@ export const {
   useStopQuery,
   useOutagesQuery,
   useOverviewQuery,
+  usePartsQuery,
   useReconciliationQuery,
   useReportQuery,
   useReserveQuery,

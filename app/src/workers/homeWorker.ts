@@ -15,6 +15,7 @@ import {
   notesOfDay,
   openedOutage,
   openedStop,
+  partsView,
   outagesView,
   outageStarts,
   prepare,
@@ -51,6 +52,7 @@ import {
   type ScenarioFile,
   type Sweep,
   type Prepared,
+  type Reading,
   type Reckoning,
   type ReserveAdvice,
   type SourceLog,
@@ -71,6 +73,7 @@ interface Opened {
   readonly home: Home;
   readonly stored: ReadonlyMap<number, SourceLog>;
   readonly prepared: Prepared | null;
+  readonly readings: readonly Reading[];
   readonly coverage: readonly Coverage[];
 }
 
@@ -111,6 +114,7 @@ async function open(homeId: string): Promise<Opened> {
       opened = {
         home,
         stored,
+        readings,
         prepared: logs.length > 0 ? fresh() : null,
         coverage: logs.map((log) => covered.get(log) ?? coverageOfSource(log, home.system.timeZone)),
       };
@@ -179,6 +183,12 @@ const homeWorker: HomeWorker = {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOfDates(prepared.log, from, to);
     return range ? moneyView(prepared, range) : null;
+  },
+
+  async parts(at, from, to) {
+    const { prepared, readings } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    return range ? partsView(prepared, range, readings) : [];
   },
 
   /** The outage that begins at an instant, opened. */

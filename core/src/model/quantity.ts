@@ -60,6 +60,16 @@ export function nameOfPart(quantity: NamedLoad | NamedSolar): string {
   return quantity.slice(quantity.indexOf(':') + 1);
 }
 
+/** True of two names of a part that differ in capitals or in how words are joined: `heat_pump`, `Heat pump`. */
+export function isSameName(a: string, b: string): boolean {
+  const plain = (name: string) =>
+    name
+      .trim()
+      .toLowerCase()
+      .replace(/[\s_-]+/g, ' ');
+  return plain(a) === plain(b);
+}
+
 /** How a value goes on between two that are known: along a line, or as it was until the next. */
 export type Between = 'line' | 'hold';
 

@@ -23,6 +23,7 @@ import { dateText, decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { useMore } from '../../ui/useMore.js';
+import { PressedChoice } from '../../ui/PressedChoice.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
@@ -31,6 +32,7 @@ import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../protocol.js';
 import { DayNotes } from '../days/DayNotes.js';
 import { DaySpread } from './DaySpread.js';
+import { Parts } from './Parts.js';
 import { Stated } from './Stated.js';
 
 const SCHOOLS = [
@@ -126,6 +128,7 @@ function Page({ home, days, report, range }: PageProps) {
         {width > 0 && <FlowBars figures={report.figures} width={width} onOpen={open} />}
       </div>
       <Periods days={days} range={range} />
+      <Parts home={home} from={days[range.from]!.date} to={days[range.to]!.date} />
       <DaySpread homeId={home.id} days={days} range={range} />
       <Contacts home={home} days={days} range={range} />
     </RangeFrame>
@@ -149,19 +152,12 @@ function Periods({ days, range }: RangeProps) {
     <section aria-label="By period" className="mt-5 max-w-5xl">
       <div className="flex items-baseline gap-4">
         <h2 className="text-[16px]">By {grain}</h2>
-        <div role="group" aria-label="Length of a period" className="flex gap-2">
-          {GRAINS.map((one) => (
-            <button
-              key={one}
-              type="button"
-              aria-pressed={one === grain}
-              onClick={() => setChosen(one)}
-              className={one === grain ? 'border-b-2 border-ink font-semibold' : 'quiet'}
-            >
-              {one}
-            </button>
-          ))}
-        </div>
+        <PressedChoice
+          label="Length of a period"
+          value={grain}
+          choices={GRAINS.map((one) => [one, one] as const)}
+          onChange={setChosen}
+        />
       </div>
       <div className="overflow-x-auto" role="region" aria-label="Periods of the range" tabIndex={0}>
         <table className="mt-1 w-full text-[13px]">
@@ -204,7 +200,7 @@ function Periods({ days, range }: RangeProps) {
                 <td>{energy(sum.import)}</td>
                 <td>{energy(sum.export)}</td>
                 <td>{energy(sum.discharge)}</td>
-                <td>{sum.gridFree}</td>
+                <td>{sum.gridFree ?? '–'}</td>
                 <td>{share(byMeter(sum))}</td>
                 <td className="border-l border-rule-2 text-faint">{energy(before?.load ?? null)}</td>
                 <td className="text-faint">{energy(before?.import ?? null)}</td>

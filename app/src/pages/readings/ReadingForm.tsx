@@ -40,6 +40,11 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
   );
   const [charge, setCharge] = useState(edited?.socPct?.toString() ?? '');
   const [warmth, setWarmth] = useState(edited?.batteryC?.toString() ?? '');
+  const [use, setUse] = useState({
+    part: edited?.use?.part ?? '',
+    unit: edited?.use?.unit ?? '',
+    shown: edited?.use ? edited.use.shown.toFixed(edited.use.decimals) : '',
+  });
   const [note, setNote] = useState(edited?.note ?? '');
   const [problem, setProblem] = useState<string | null>(null);
   const save = async () => {
@@ -57,7 +62,11 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
       setProblem(`"${charge}" is no state of charge: write per cent from 0 to 100.`);
     else if (warmth.trim() !== '' && !(celsius >= -60 && celsius <= 120))
       setProblem(`"${warmth}" is no temperature of a battery: write °C, for example 18.`);
-    else if (typed.length === 0 && charge.trim() === '')
+    else if (use.shown.trim() !== '' && !(typedNumber(use.shown) >= 0 && typedNumber(use.shown) <= 1e9))
+      setProblem(`"${use.shown}" is no reading of a counter: write a number, for example 12345.`);
+    else if (use.shown.trim() !== '' && (use.part.trim() === '' || use.unit.trim() === ''))
+      setProblem('Write which load the other counter belongs to, and its unit, for example car and km.');
+    else if (typed.length === 0 && charge.trim() === '' && use.shown.trim() === '')
       setProblem('Write what at least one counter or the charge shows.');
     else {
       setProblem(null);
@@ -67,12 +76,23 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
         decimals,
         ...(charge.trim() === '' ? {} : { socPct: soc }),
         ...(warmth.trim() === '' ? {} : { batteryC: celsius }),
+        ...(use.shown.trim() === ''
+          ? {}
+          : {
+              use: {
+                part: use.part.trim(),
+                unit: use.unit.trim(),
+                shown: typedNumber(use.shown),
+                decimals: decimalsIn(use.shown),
+              },
+            }),
         note: note.trim(),
       });
       if (!isWritten) return;
       setShown(EMPTY);
       setCharge('');
       setWarmth('');
+      setUse({ ...use, shown: '' });
       setNote('');
     }
   };
@@ -97,6 +117,29 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
       ))}
       <NumberField text="state of charge, %" className="text-right" value={charge} onChange={setCharge} />
       <NumberField text="battery, °C" className="text-right" value={warmth} onChange={setWarmth} />
+      {(
+        [
+          ['part', 'load with a counter of its own'],
+          ['unit', 'its unit'],
+        ] as const
+      ).map(([key, text]) => (
+        <Labelled key={key} id={`${id}-${key}`} text={text}>
+          <input
+            id={`${id}-${key}`}
+            className="field"
+            placeholder={key === 'part' ? 'car' : 'km'}
+            maxLength={key === 'part' ? 60 : 20}
+            value={use[key]}
+            onChange={(event) => setUse({ ...use, [key]: event.target.value })}
+          />
+        </Labelled>
+      ))}
+      <NumberField
+        text="it shows"
+        className="text-right"
+        value={use.shown}
+        onChange={(shown) => setUse({ ...use, shown })}
+      />
       <Labelled id={`${id}-note`} text="Note">
         <input
           id={`${id}-note`}

@@ -13,6 +13,7 @@ interface Props {
 export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
   const used = FLOWS.filter((flow) => readings.some(({ counters }) => counters[flow] !== undefined));
   const hasCharge = readings.some(({ socPct }) => socPct !== undefined);
+  const hasUse = readings.some(({ use }) => use !== undefined);
   const hasWarmth = readings.some(({ batteryC }) => batteryC !== undefined);
   const time = (ms: number) => clockOf(ms, timeZone).replace('T', ' ');
   return (
@@ -28,6 +29,7 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
             ))}
             {hasCharge && <th className="py-1 pr-3 text-right font-normal">charge, %</th>}
             {hasWarmth && <th className="py-1 pr-3 text-right font-normal">battery, °C</th>}
+            {hasUse && <th className="py-1 pr-3 text-right font-normal">other counter</th>}
             <th className="py-1 pr-3 font-normal">note</th>
             <th>
               <span className="sr-only">correct or strike out</span>
@@ -48,6 +50,13 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
               ))}
               {hasCharge && <td className="py-1 pr-3 text-right">{reading.socPct ?? '–'}</td>}
               {hasWarmth && <td className="py-1 pr-3 text-right">{reading.batteryC ?? '–'}</td>}
+              {hasUse && (
+                <td className="py-1 pr-3 text-right">
+                  {reading.use
+                    ? `${reading.use.part} ${reading.use.shown.toFixed(reading.use.decimals)} ${reading.use.unit}`
+                    : '–'}
+                </td>
+              )}
               <td className="py-1 pr-3">{reading.note}</td>
               <td className="py-1 text-right whitespace-nowrap">
                 <button

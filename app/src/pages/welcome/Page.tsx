@@ -4,6 +4,7 @@ import { Link, Navigate, useNavigate, useSearchParams } from 'react-router';
 import { db, type Home } from '../../db/database.js';
 import { allHomes, newHome, type BadHome } from '../../db/homes.js';
 import { useAppSelector } from '../../store/store.js';
+import { addReadings } from '../../db/readings.js';
 import { importFiles } from '../../workers/client.js';
 import { Homes } from './Homes.js';
 import { OpenBook } from './OpenBook.js';
@@ -82,11 +83,12 @@ function DemoDoor() {
   const open = async (demo: DemoHome) => {
     setState({ busy: `Fetching ${demo.name} …` });
     try {
-      const { system, files } = await fetchDemoHome(demo);
+      const { system, files, readings } = await fetchDemoHome(demo);
       const home = newHome(system, (await db.homes.get(demo.id)) ? undefined : demo.id);
       const refused = await importFiles(home, files, ({ share, stage }) =>
         setState({ busy: stage === 'storing' ? 'Storing …' : `Reading ${Math.round(share * 100)} %` }),
       );
+      if (refused.length === 0 && readings.length > 0) await addReadings(home.id, readings);
       if (refused.length === 0) void navigate(`/h/${home.id}/days`);
       else setState({ failed: refused.join(' ') });
     } catch (error) {

@@ -1,4 +1,4 @@
-import { parseSystem, type System } from '@long-tally/core';
+import { parseReadings, parseSystem, type Reading, type System } from '@long-tally/core';
 import { z } from 'zod';
 
 const indexSchema = z.object({
@@ -9,6 +9,7 @@ const indexSchema = z.object({
       about: z.string(),
       system: z.string(),
       logs: z.array(z.string()),
+      readings: z.string().optional(),
     }),
   ),
 });
@@ -24,13 +25,18 @@ export async function listDemoHomes(): Promise<DemoHome[]> {
   return indexSchema.parse(await response.json()).homes;
 }
 
-/** A demo home's system and its logs as files, as a user would bring them. */
-export async function fetchDemoHome(demo: DemoHome): Promise<{ system: System; files: File[] }> {
+/** A demo home's system, its logs as files, as a user would bring them, and the readings typed beside them. */
+export async function fetchDemoHome(
+  demo: DemoHome,
+): Promise<{ system: System; files: File[]; readings: Reading[] }> {
   const system = parseSystem(await (await fetch(FOLDER + demo.system)).text(), demo.system);
   const files = await Promise.all(
     demo.logs.map(
       async (path) => new File([await (await fetch(FOLDER + path)).blob()], path.split('/').at(-1)!),
     ),
   );
-  return { system, files };
+  const readings = demo.readings
+    ? parseReadings(await (await fetch(FOLDER + demo.readings)).text(), demo.readings)
+    : [];
+  return { system, files, readings };
 }

@@ -251,7 +251,7 @@ describe('readings typed by hand', () => {
         note: '',
       },
     ]);
-    expect(text.split('\n')[1]).toBe('2024-03-01T08:00:00Z,7,,1200.50,,,,55,,');
+    expect(text.split('\n')[1]).toBe('2024-03-01T08:00:00Z,7,,1200.50,,,,55,,,,,');
     expect(parseReadings(text, 'r.csv')[0]).toMatchObject({ decimals: { import: 2, solar: 0 }, socPct: 55 });
   });
   test('of the charge alone are kept, and give no figure that needs a course', async () => {

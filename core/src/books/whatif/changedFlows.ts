@@ -1,5 +1,5 @@
 import { InputError } from '../../model/problem.js';
-import { isNamed, nameOfPart } from '../../model/quantity.js';
+import { isNamed, isSameName, nameOfPart } from '../../model/quantity.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { isWithin, minuteOf } from '../../system/tariffs.js';
@@ -75,7 +75,7 @@ export function loadOf(
   });
   const partOf = (name: string, key: string) => {
     const found = [...data.log.channels].find(
-      ([quantity]) => isNamed(quantity) && nameOfPart(quantity) === name,
+      ([quantity]) => isNamed(quantity) && isSameName(nameOfPart(quantity), name),
     );
     if (found) return found[1].values.subarray(from, to);
     const names = [...data.log.channels.keys()].flatMap((quantity) =>

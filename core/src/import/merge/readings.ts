@@ -20,6 +20,15 @@ export const readingSchema = z.object({
   /** State of charge, %, and the battery's temperature, °C, as displayed. */
   socPct: z.number().min(0).max(100).optional(),
   batteryC: z.number().min(-60).max(120).optional(),
+  /** A counter of what a named load does: kilometres of a car, litres of a pump; its digits behind the point. */
+  use: z
+    .object({
+      part: z.string().trim().min(1).max(60),
+      unit: z.string().trim().min(1).max(20),
+      shown: z.number().min(0).max(1e9),
+      decimals: z.number().int().min(0).max(6),
+    })
+    .optional(),
   /** Digits behind the point that each counter shows; one where it is not noted. */
   decimals: z.partialRecord(z.enum(FLOWS), z.number().int().min(0).max(6)).optional(),
   note: z.string().max(500),

@@ -8,7 +8,16 @@ import { counterText, readingSchema, type Reading } from './readings.js';
 
 declare const TextEncoder: new () => { encode(text: string): Uint8Array };
 
-const COLUMNS = ['time', ...FLOWS.map((flow) => `${flow}_kwh`), 'soc_pct', 'battery_c', 'note'] as const;
+/** What is noted beside the counters of the flows. */
+const BESIDE = {
+  soc_pct: 'state of charge as displayed, %',
+  battery_c: 'temperature of the battery as displayed, °C',
+  part: 'named load whose use another counter shows',
+  unit: 'unit of that counter',
+  shown: 'what that counter shows',
+} as const;
+const COLUMNS = ['time', ...FLOWS.map((flow) => `${flow}_kwh`), ...keysOf(BESIDE), 'note'] as const;
+const TEXTS: readonly string[] = ['part', 'unit', 'note'];
 const MEND = `Write a table with the columns ${COLUMNS.join(', ')}; the time with its offset, counters in kWh.`;
 
 /** Counter readings as the text of their file, oldest first; {@link parseReadings} reads it back. */
@@ -20,22 +29,38 @@ export function readingsText(readings: readonly Reading[]): string {
 /** The columns of the file of readings. */
 export const READING_FIELDS = COLUMNS.map((name) => ({
   name,
-  type: name === 'time' ? ('datetime' as const) : name === 'note' ? ('string' as const) : ('number' as const),
+  type:
+    name === 'time'
+      ? ('datetime' as const)
+      : TEXTS.includes(name)
+        ? ('string' as const)
+        : ('number' as const),
   description:
     name === 'time'
       ? 'when the counters were read'
       : name === 'note'
         ? 'what was noted beside them'
-        : name === 'soc_pct'
-          ? 'state of charge as displayed, %'
-          : name === 'battery_c'
-            ? 'temperature of the battery as displayed, °C'
-            : `counter of ${name.replace('_kwh', '')}, kWh as displayed`,
+        : name in BESIDE
+          ? BESIDE[name as keyof typeof BESIDE]
+          : `counter of ${name.replace('_kwh', '')}, kWh as displayed`,
 }));
 
 function cellsOf(reading: Reading) {
-  const { atMs, socPct = null, batteryC = null, note } = reading;
-  return [isoOf(atMs), ...FLOWS.map((flow) => counterText(reading, flow)), socPct, batteryC, note];
+  const { atMs, socPct = null, batteryC = null, use, note } = reading;
+  return [
+    isoOf(atMs),
+    ...FLOWS.map((flow) => counterText(reading, flow)),
+    socPct,
+    batteryC,
+    use?.part ?? null,
+    use?.unit ?? null,
+    use ? use.shown.toFixed(use.decimals) : null,
+    note,
+  ];
+}
+
+function keysOf<T extends object>(record: T): (keyof T)[] {
+  return Object.keys(record) as (keyof T)[];
 }
 
 /**
@@ -98,12 +123,23 @@ function readingOf(names: readonly string[], cells: readonly string[]): Reading 
     if (!number) return `"${cell(name)}" is no number in ${name}.`;
     states[key] = number.value;
   }
+  const used = cell('shown') === '' ? null : readNumber(cell('shown'), '.');
+  if (cell('shown') !== '' && !used) return `"${cell('shown')}" is no number in shown.`;
+  if (used && (cell('part') === '' || cell('unit') === ''))
+    return 'A counter in shown needs the load it belongs to in part, and its unit in unit.';
+  const use = used && {
+    part: cell('part'),
+    unit: cell('unit'),
+    shown: used.value,
+    decimals: Math.min(6, used.decimals),
+  };
   // A note that would begin as a formula was written with an apostrophe before it.
   const note = cell('note').replace(/^'(?=[=+\-@])/, '');
   const checked = readingSchema.safeParse({
     atMs,
     counters,
     ...states,
+    ...(use ? { use } : {}),
     ...(Object.values(decimals).some((digits) => digits !== 1) ? { decimals } : {}),
     note,
   });
