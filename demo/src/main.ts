@@ -6,6 +6,7 @@ import { logger } from './meters.js';
 import { hutFiles, terraceFiles } from './plantFiles.js';
 import { HUT, TERRACE } from './plants.js';
 import { CABIN, cabinFiles } from './secondsHome.js';
+import { ROW_HOUSE, rowHouseFiles } from './statementHome.js';
 import { simulate } from './simulate.js';
 import { witness } from './truth.js';
 
@@ -55,6 +56,14 @@ await writeFile(
   new URL('truth.json', cabinFolder),
   `${JSON.stringify({ stops: cabin.stops, heldBackKWh: cabin.heldBackKWh }, null, 2)}\n`,
 );
+const rowHouse = rowHouseFiles();
+const rowFolder = new URL('larch-row/', HOMES);
+await mkdir(rowFolder, { recursive: true });
+for (const [name, content] of Object.entries(rowHouse.files))
+  await writeFile(new URL(name, rowFolder), content);
+await writeFile(new URL('system.json', rowFolder), `${JSON.stringify(ROW_HOUSE.system, null, 2)}\n`);
+const { totals, carKWhPerKm } = rowHouse;
+await writeFile(new URL('truth.json', rowFolder), `${JSON.stringify({ totals, carKWhPerKm }, null, 2)}\n`);
 const index = {
   homes: [
     {
@@ -79,6 +88,16 @@ const index = {
         'A cabin in New Mexico without a grid: both legs of its inverter logged every second for a week, with overloads, a low battery and solar held back by the frequency.',
       system: 'juniper-wash/system.json',
       logs: Object.keys(cabin.files).map((name) => `juniper-wash/${name}`),
+    },
+    {
+      id: ROW_HOUSE.id,
+      name: ROW_HOUSE.system.name,
+      about: ROW_HOUSE.about,
+      system: 'larch-row/system.json',
+      logs: Object.keys(rowHouse.files)
+        .filter((name) => name !== 'readings.csv')
+        .map((name) => `larch-row/${name}`),
+      readings: 'larch-row/readings.csv',
     },
   ],
 };

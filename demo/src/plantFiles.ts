@@ -4,7 +4,7 @@ import type { Plant } from './plants.js';
 import { dice } from './random.js';
 import { simulatePlant, type PlantMinute } from './simulatePlant.js';
 
-type Flow = 'solar' | 'load' | 'import' | 'export' | 'charge' | 'discharge';
+export type Flow = 'solar' | 'load' | 'import' | 'export' | 'charge' | 'discharge';
 
 /** The files a home's owner would bring, and what really happened, in kWh. */
 export interface PlantFiles {
@@ -12,7 +12,7 @@ export interface PlantFiles {
   readonly totals: Readonly<Record<Flow, number>>;
 }
 
-const two = (n: number) => String(n).padStart(2, '0');
+export const two = (n: number) => String(n).padStart(2, '0');
 const comma = (value: number, digits: number) => value.toFixed(digits).replace('.', ',');
 
 /** A clock at the site: date and time of day. */
@@ -28,22 +28,28 @@ function clockOf(zoneName: string) {
   };
 }
 
+const AVERAGED = ['solarW', 'loadW', 'carW', 'gridW', 'batteryW'] as const;
+
 /** Means over a step of what the simulation hands over minute by minute, with the state at its start. */
-function averaging(minutes: number, take: (mean: PlantMinute) => void): (minute: PlantMinute) => void {
+export function averaging(minutes: number, take: (mean: PlantMinute) => void): (minute: PlantMinute) => void {
   let sum: PlantMinute | null = null;
   let count = 0;
   return (minute) => {
-    if (!sum) sum = { ...minute };
-    else for (const flow of ['solarW', 'loadW', 'gridW', 'batteryW'] as const) sum[flow] += minute[flow];
+    if (!sum) sum = { ...minute, planesW: [...minute.planesW] };
+    else {
+      for (const flow of AVERAGED) sum[flow] += minute[flow];
+      for (const [i, watts] of minute.planesW.entries()) sum.planesW[i]! += watts;
+    }
     if (++count < minutes) return;
-    for (const flow of ['solarW', 'loadW', 'gridW', 'batteryW'] as const) sum[flow] /= minutes;
+    for (const flow of AVERAGED) sum[flow] /= minutes;
+    sum.planesW = sum.planesW.map((watts) => watts / minutes);
     take(sum);
     sum = null;
     count = 0;
   };
 }
 
-function totalsOf() {
+export function totalsOf() {
   const totals: Record<Flow, number> = { solar: 0, load: 0, import: 0, export: 0, charge: 0, discharge: 0 };
   return {
     totals,

@@ -27,6 +27,8 @@ export interface Plant {
   readonly floor: number;
   readonly loadShare: number;
   readonly heatsWithPower: boolean;
+  /** What a car draws in a minute of a day, W. */
+  readonly carW?: (dayNumber: number, minute: number) => number;
 }
 
 /** A staffed hut in the Julian Alps without any grid: two inverters side by side that idle heavily, batteries in the cold. */

@@ -11,7 +11,10 @@ const MINUTE_MS = 60_000;
 export interface PlantMinute {
   ms: number;
   solarW: number;
+  /** Of each plane, where all of it was used. */
+  planesW: number[];
   loadW: number;
+  carW: number;
   gridW: number;
   batteryW: number;
   soc: number;
@@ -39,10 +42,13 @@ export function simulatePlant(plant: Plant, take: (minute: PlantMinute) => void)
     dischargeEfficiency: plant.dischargeEfficiency,
   };
   const load = new Float64Array(1440);
+  const suns = planes.map(() => 0);
   const minute: PlantMinute = {
     ms: 0,
     solarW: 0,
+    planesW: planes.map(() => 0),
     loadW: 0,
+    carW: 0,
     gridW: 0,
     batteryW: 0,
     soc: 0,
@@ -59,18 +65,28 @@ export function simulatePlant(plant: Plant, take: (minute: PlantMinute) => void)
       const outdoorC = meanC + 3.4 * Math.sin(((m - 540) / 1440) * 2 * Math.PI);
       const clear = clouds(sky);
       if (m % 2 === 0) {
-        sun = planes.reduce(
-          (sum, plane) =>
-            sum + planePower(plane, ms + MINUTE_MS, system.latitude!, system.longitude!, clear, outdoorC),
-          0,
-        );
+        sun = 0;
+        for (const [i, plane] of planes.entries()) {
+          const watts = planePower(
+            plane,
+            ms + MINUTE_MS,
+            system.latitude!,
+            system.longitude!,
+            clear,
+            outdoorC,
+          );
+          suns[i] = watts;
+          sun += watts;
+        }
       }
       minute.ms = ms;
+      for (const [i, watts] of suns.entries()) minute.planesW[i] = watts;
       minute.soc = store.storedWh / store.capacityWh;
       minute.outdoorC = outdoorC;
       // A stone cellar follows the air over days.
       minute.batteryC += (outdoorC + 4 - minute.batteryC) / (3 * 1440);
-      const need = load[m]! * plant.loadShare;
+      minute.carW = plant.carW?.(firstDay + d, m) ?? 0;
+      const need = load[m]! * plant.loadShare + minute.carW;
       if (hasGrid) onGrid(minute, store, plant, sun, need);
       else alone(minute, store, plant, sun, need);
       idle(store);

@@ -8,9 +8,12 @@ import {
   endMs,
   isoOf,
   outagesView,
+  parseReadings,
   parseSystem,
+  partsView,
   prepare,
   readFile,
+  readingsLog,
   report as reportOf,
   type Report,
   whatif,
@@ -32,6 +35,10 @@ const FILES = [
   'casa-da-azenha/contador.csv',
   'casa-da-azenha/precos.csv',
   'juniper-wash/juniper-wash.csv.gz',
+  'larch-row/application-by-month.csv',
+  'larch-row/meter-by-month.csv',
+  'larch-row/roofs-and-car.csv',
+  'larch-row/readings.csv',
 ];
 const hash = () =>
   FILES.map((file) =>
@@ -207,6 +214,49 @@ describe('the other two homes, read from their differently shaped files without 
     const held = sun.figures['solar.heldBack']!;
     expect(held.low! <= heldBackKWh && heldBackKWh <= held.high!).toBe(true);
     expect(sun.months.some(({ causes }) => causes.frequency)).toBe(true);
+  });
+
+  test('statements, typed readings and a log of parts of the row house give its totals, its car and the tree before its roof', async () => {
+    const own = fileURLToPath(new URL('../homes/larch-row/', import.meta.url));
+    const truth = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
+      totals: Record<string, number>;
+      carKWhPerKm: number;
+    };
+    const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
+    const logs = await Promise.all(
+      ['application-by-month.csv', 'meter-by-month.csv', 'roofs-and-car.csv'].map(async (file) =>
+        (await readFile(file, () => createReadStream(own + file), system)).map(({ log }) => log),
+      ),
+    );
+    const readings = parseReadings(readFileSync(`${own}readings.csv`, 'utf8'), 'readings.csv');
+    const prepared = prepare(system, [...logs.flat(), readingsLog(readings)!]);
+    const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
+    const { figures, findings } = reportOf(prepared, range);
+    for (const [flow, kWh] of Object.entries(truth.totals)) {
+      const { value, low, high } = figures[`account.${flow}`]!;
+      expect([flow, low! <= kWh && kWh <= high!, Math.abs(value! / kWh - 1) < 0.003]).toEqual([
+        flow,
+        true,
+        true,
+      ]);
+    }
+    // The readings run over the ends of months: the months still count whole.
+    const byMeter = figures['account.selfSufficiency.grid']!;
+    expect(byMeter.value).toBeCloseTo(1 - truth.totals['import']! / truth.totals['load']!, 2);
+    const lost = truth.totals['charge']! - truth.totals['discharge']!;
+    const { low, high } = figures['account.losses']!;
+    expect(low! <= lost && lost <= high!).toBe(true);
+    expect(findings.find(({ code }) => code === 'totals-differ')!.message).toMatch(
+      /meter-by-month\.csv counts .* application-by-month\.csv/,
+    );
+    const [east, west, car] = partsView(prepared, range, readings);
+    const { perUnit } = car!.uses[0]!;
+    expect(perUnit!.low <= truth.carKWhPerKm && truth.carKWhPerKm <= perUnit!.high).toBe(true);
+    const behind = (month: string) =>
+      west!.months.find((one) => one.month === month)!.ofClearSky! /
+      east!.months.find((one) => one.month === month)!.ofClearSky!;
+    // From 10 July a tree takes 12 % of the west roof.
+    expect(behind('2024-09') / behind('2024-06')).toBeCloseTo(0.88, 1);
   });
 
   test('the utility meter of the terrace house leads the totals of the grid', async () => {
