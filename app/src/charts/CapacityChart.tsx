@@ -2,6 +2,7 @@ import type { WearView } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { timeTicks } from './timeTicks.js';
 
 const HEIGHT = 320;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 96, 18, 30];
@@ -89,15 +90,9 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         <text x={LEFT} y={TOP - 7} fill="var(--faint)">
           kWh from full to empty{trend ? `, ${trend.side.toUpperCase()} side` : ''}
         </text>
-        {x.ticks(8).map((date) => (
-          <text
-            key={date.getTime()}
-            x={x(date)}
-            y={HEIGHT - BOTTOM + 15}
-            textAnchor="middle"
-            fill="var(--faint)"
-          >
-            {date.toISOString().slice(0, last - first > 4e10 * 3 ? 4 : 7)}
+        {timeTicks(first, last, 'UTC', 8).map(({ ms, text }) => (
+          <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+            {text}
           </text>
         ))}
         {levels.map(({ kWh, text, ink }) => (

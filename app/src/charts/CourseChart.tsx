@@ -2,6 +2,7 @@ import type { PowerSeries } from '@long-tally/core';
 import { area, extent, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { runs } from './runs.js';
+import { timeTicks } from './timeTicks.js';
 import { clockText, decimal, quantityText } from '../ui/format.js';
 
 const LEFT = 46;
@@ -155,7 +156,7 @@ function Drawing({
         .x((i) => x(ms(i)))
         .y0(y(0))
         .y1((i) => y(values[i]!))(drawn(values, width));
-    const hours = Array.from({ length: 13 }, (_, k) => range.fromMs + (k * (range.toMs - range.fromMs)) / 12);
+    const ticks = timeTicks(range.fromMs, range.toMs, timeZone, width > 700 ? 12 : 6);
     return (
       <g fontSize="12">
         {y.ticks(6).map((w) => (
@@ -177,11 +178,11 @@ function Drawing({
             </text>
           </g>
         ))}
-        {hours.map((h) => (
-          <g key={h}>
-            <path d={`M${x(h)} ${socTop + SOC_HEIGHT}v4`} stroke="var(--faint)" />
-            <text x={x(h)} y={socTop + SOC_HEIGHT + 16} textAnchor="middle" fill="var(--faint)">
-              {clockText(h, timeZone, (range.toMs - range.fromMs) / 12 < 60_000 ? 1000 : 60_000)}
+        {ticks.map(({ ms: at, text }) => (
+          <g key={at}>
+            <path d={`M${x(at)} ${socTop + SOC_HEIGHT}v4`} stroke="var(--faint)" />
+            <text x={x(at)} y={socTop + SOC_HEIGHT + 16} textAnchor="middle" fill="var(--faint)">
+              {text}
             </text>
           </g>
         ))}

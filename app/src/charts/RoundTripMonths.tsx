@@ -2,6 +2,7 @@ import type { LossesView } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { timeTicks } from './timeTicks.js';
 
 const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [34, 12, 18, 30];
@@ -56,15 +57,9 @@ export function RoundTripMonths({ course: { months, steps, configurations }, wid
         <text x={LEFT - 6} y={TOP - 7} textAnchor="end" fill="var(--faint)">
           %
         </text>
-        {x.ticks(6).map((date) => (
-          <text
-            key={date.getTime()}
-            x={x(date)}
-            y={HEIGHT - BOTTOM + 15}
-            textAnchor="middle"
-            fill="var(--faint)"
-          >
-            {date.toISOString().slice(0, 7)}
+        {timeTicks(months[0]!.fromMs, months.at(-1)!.toMs, 'UTC', 6).map(({ ms, text }) => (
+          <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+            {text}
           </text>
         ))}
         <path d={band(banded) ?? ''} fill="var(--battery)" fillOpacity="0.2" />

@@ -1,0 +1,2 @@
+import { printMaterial } from '/work/main/scripts/material.js';
+await printMaterial();
