@@ -355,4 +355,63 @@ export const MORE_SHAPES: readonly Shape[] = [
       })(list),
     { within: 0.005 },
   ),
+  shape(
+    'three strings with their sum',
+    text({
+      header: ['Time', 'PV total W', 'PV1 W', 'PV2 W', 'PV3 W', 'Load W', 'Grid W', 'Battery W', 'SOC %'],
+      row: ({ ms, solar, load, grid, battery, soc }) => {
+        const [a, b] = [Math.round(solar * 0.5), Math.round(solar * 0.3)];
+        return [localIso(ms), solar, a, b, solar - a - b, load, grid, battery, soc];
+      },
+    }),
+  ),
+  shape(
+    'two inverters, each with its own sun, load and battery',
+    text({
+      header: [
+        'Time',
+        'Inverter 1 PV power (W)',
+        'Inverter 2 PV power (W)',
+        'Inverter 1 load (W)',
+        'Inverter 2 load (W)',
+        'Grid power (W)',
+        'Inverter 1 battery power (W)',
+        'Inverter 2 battery power (W)',
+        'Battery SOC (%)',
+      ],
+      row: ({ ms, solar, load, grid, battery, soc }) => {
+        const [sun, use, store] = [solar, load, battery].map((w) => Math.round(w * 0.45)) as [
+          number,
+          number,
+          number,
+        ];
+        return [localIso(ms), sun, solar - sun, use, load - use, grid, store, battery - store, soc];
+      },
+    }),
+  ),
+  shape(
+    'a heat pump and a car named in German beside the flows',
+    text({
+      header: [
+        'Zeit',
+        'PV (W)',
+        'Verbrauch (W)',
+        'Netz (W)',
+        'Batterie (W)',
+        'SOC (%)',
+        'Wärmepumpe (W)',
+        'Wallbox (W)',
+      ],
+      row: ({ ms, solar, load, grid, battery, soc }) => [
+        localIso(ms),
+        solar,
+        load,
+        grid,
+        battery,
+        soc,
+        Math.round(load * 0.2),
+        Math.round(load * 0.3),
+      ],
+    }),
+  ),
 ];

@@ -118,7 +118,9 @@ function solarMiddle(
   guesses: readonly Guess[],
   time: TimeColumn,
 ): { dayMs: number; hour: number } | null {
-  const solar = guesses.find(({ role, kind }) => role === 'solar' && (kind === 'power' || kind === 'energy'));
+  const solar = guesses.find(
+    ({ role, kind }) => /^solar(?::|$)/.test(role) && (kind === 'power' || kind === 'energy'),
+  );
   if (!solar || stepOf(time.readings) > 2 * HOUR_MS) return null;
   const values = sample.numbers[solar.field]!;
   let [east, north, total, top] = [0, 0, 0, 0];

@@ -5,7 +5,7 @@ import type { System } from '../../system/schema.js';
 import type { Alternative } from './conclusion.js';
 import { known, type Sample } from './sample.js';
 import type { TimeColumn } from './timeColumn.js';
-import { hintOf, isState, type Hint } from './words.js';
+import { hintOf, isState, nameOfPartIn, type Hint } from './words.js';
 
 /** What a column is taken for, with what speaks for it; changed in place while more evidence is heard. */
 export interface Guess {
@@ -71,7 +71,45 @@ export function guessColumns(sample: Sample, time: TimeColumn, system: System | 
   settleFewRows(guesses);
   settleUnits(guesses, sample, time, stepMs, mostW(system));
   askLoneUsage(guesses);
+  tellTotalFromStrings(guesses, sample);
   return guesses;
+}
+
+/** A sum of others differs from theirs by roundings only. */
+const ALIKE = 0.02;
+
+/** Columns of power of the sun: arrays, strings, inverters. */
+function suns(guesses: readonly Guess[]): readonly Guess[] {
+  return guesses.filter(({ role, kind }) => role === 'solar' && kind === 'power');
+}
+
+/** Where one column of solar is the sum of the others, it is the home's, and they are its arrays. */
+function tellTotalFromStrings(guesses: readonly Guess[], sample: Sample): void {
+  const all = suns(guesses);
+  if (all.length < 3) return;
+  const sums = all.map(({ field, unit }) =>
+    known(sample.numbers[field]!).reduce((sum, value) => sum + value * SCALES[unit], 0),
+  );
+  const whole = sums.reduce((sum, one) => sum + one, 0) / 2;
+  const total = sums.findIndex((one) => whole > 0 && Math.abs(one - whole) <= ALIKE * whole);
+  if (total < 0) return;
+  all[total]!.evidence.push('it is the sum of the other columns of solar');
+  nameStrings(all.filter((_, i) => i !== total));
+}
+
+/** Of several columns of solar without a sum each is an array of its own; together they are the home's solar. */
+export function nameStringsWithoutTotal(guesses: readonly Guess[]): void {
+  const all = suns(guesses);
+  if (all.length > 1) nameStrings(all);
+}
+
+function nameStrings(strings: readonly Guess[]): void {
+  const names = strings.map(({ name }) => nameOfPartIn(name));
+  if (new Set(names).size < names.length || names.includes('')) return;
+  for (const [i, guess] of strings.entries()) {
+    guess.role = `solar:${names[i]!}`;
+    guess.evidence.push('one of several columns of solar: an array of its own');
+  }
 }
 
 /** A utility calls what it delivered usage or consumption; of a home with panels that is import, not load. */

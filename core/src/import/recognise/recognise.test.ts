@@ -242,3 +242,37 @@ describe('a shunt that logs volts and amps', () => {
     );
   });
 });
+
+describe('parts that a foreign file names', () => {
+  const rolesOf = async (header: readonly string[], row: (solar: number) => readonly number[]) => {
+    const rows = Array.from({ length: 576 }, (_, i) => {
+      const solar = Math.max(0, Math.round(4000 * Math.sin(((i % 288) / 144 - 0.5) * Math.PI)));
+      return `${new Date(Date.UTC(2024, 4, 1) + i * 300_000).toISOString()},${row(solar).join(',')}`;
+    });
+    const { mapping } = await recognised(`Time,${header.join(',')}\n${rows.join('\n')}\n`);
+    return mapping.columns.map(({ quantity }) => quantity);
+  };
+  test('strings are arrays of their own; beside their sum they are no solar twice', async () => {
+    expect(
+      await rolesOf(['PV1 Power (W)', 'PV2 Power (W)', 'Load (W)'], (w) => [w * 0.6, w * 0.4, 500]),
+    ).toEqual(['solar:pv1', 'solar:pv2', 'load']);
+    expect(
+      await rolesOf(['PV (W)', 'East roof PV (W)', 'West roof PV (W)', 'Load (W)'], (w) => [
+        w,
+        w * 0.6,
+        w * 0.4,
+        500,
+      ]),
+    ).toEqual(['solar', 'solar:east roof pv', 'solar:west roof pv', 'load']);
+  });
+  test('appliances have their names, whatever their accents', async () => {
+    expect(
+      await rolesOf(['PV (W)', 'Load (W)', 'Wärmepumpe Leistung (W)', 'Wallbox (W)'], (w) => [
+        w,
+        900,
+        300,
+        200,
+      ]),
+    ).toEqual(['solar', 'load', 'load:wärmepumpe', 'load:wallbox']);
+  });
+});

@@ -8,7 +8,7 @@ import { isPower, type Flow } from '../../model/quantity.js';
 import type { System } from '../../system/schema.js';
 import { settleSigns } from './balance.js';
 import { marksConclusion, zoneConclusion } from './clock.js';
-import { guessColumns, type Guess } from './columns.js';
+import { nameStringsWithoutTotal, guessColumns, type Guess } from './columns.js';
 import type { Conclusion } from './conclusion.js';
 import { byTime, sampleOf } from './sample.js';
 import { periodColumnOf } from './periodColumn.js';
@@ -136,7 +136,10 @@ export function recognise(dialect: Dialect, system: System): Recognition | NotRe
   const guesses = canonical ? [] : guessColumns(sample, time, system);
   if (!canonical && guesses.length === 0)
     return { lacks: 'quantity', names: dialect.names, open: openRecognition(dialect, time, system) };
-  if (!canonical) settleSigns(guesses, sample, time);
+  if (!canonical) {
+    settleSigns(guesses, sample, time);
+    nameStringsWithoutTotal(guesses);
+  }
   const { zone, conclusion: zoneSays } = zoneConclusion(time, sample, guesses, system);
   const { marks, conclusion: marksSays } =
     canonical || time.untilMs

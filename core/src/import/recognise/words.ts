@@ -131,14 +131,24 @@ function partIn(
 ): Role | null {
   if (has('solar') || has('battery') || has('grid') || has('import') || has('export')) return null;
   const named = /^(.+?)[\s_]+load\b/i.exec(header.trim());
-  if (named && !['total', 'home', 'house', 'site', 'ac', 'essential'].includes(words[0]!))
-    return `load:${named[1]!.toLowerCase()}`;
+  // What each of several inverters gives is the home's load together.
+  const isWhole =
+    ['total', 'home', 'house', 'site', 'ac', 'essential'].includes(words[0]!) ||
+    /^(?:inverter|unit|wechselrichter|inv|wr)[\s_-]*\d*$/i.test(named?.[1] ?? '');
+  if (named && !isWhole) return `load:${named[1]!.toLowerCase()}`;
   const isAppliance = has('appliance') || (words.includes('heat') && words.includes('pump'));
   if (!isAppliance || unit === null || !/W/.test(unit)) return null;
-  const name = header
-    .replace(/[[(].*$/, '')
-    .replace(/[\s_]*(?:kWh|Wh|kW|W|power|energy|consumption)\s*$/gi, '');
-  return `load:${name.trim().replaceAll('_', ' ').toLowerCase()}`;
+  return `load:${nameOfPartIn(header)}`;
+}
+
+/** What a header calls a part of load or solar: without its unit and the words for power. */
+export function nameOfPartIn(header: string): string {
+  let name = header.replace(/[[(].*$/, '');
+  for (let before = ''; before !== name;) {
+    before = name;
+    name = name.replace(/[\s_]*(?:kWh|Wh|kW|W|power|leistung|energy|consumption)\s*$/i, '');
+  }
+  return name.trim().replaceAll('_', ' ').toLowerCase();
 }
 
 /** The flow of the home that a header names. */
