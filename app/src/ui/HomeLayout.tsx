@@ -3,12 +3,13 @@ import {
   Link,
   NavLink,
   Outlet,
+  useLocation,
   useNavigate,
   useOutletContext,
   useParams,
   useSearchParams,
 } from 'react-router';
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
+import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from '@headlessui/react';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { ChevronDown, Moon, Sun } from 'lucide-react';
 import { db } from '../db/database.js';
@@ -23,20 +24,42 @@ import { KeyList } from './KeyList.js';
 import { NewVersion } from './NewVersion.js';
 import { useKeys } from './useKeys.js';
 
-const VIEWS = [
-  { path: 'days', name: 'Days', key: 'd' },
-  { path: 'account', name: 'Account', key: 'a' },
-  { path: 'losses', name: 'Losses', key: 'l' },
-  { path: 'wear', name: 'Wear', key: 'w' },
-  { path: 'outages', name: 'Outages', key: 'u' },
-  { path: 'trials', name: 'Trials', key: 't' },
-  { path: 'money', name: 'Money', key: 'm' },
-  { path: 'what-if', name: 'What-if', key: 'i' },
-  { path: 'sources', name: 'Sources', key: 'o' },
-  { path: 'system', name: 'System', key: 's' },
-  { path: 'journal', name: 'Journal', key: 'j' },
-  { path: 'handbook', name: 'Handbook', key: 'h' },
-] as const;
+interface ViewGroup {
+  readonly name: string;
+  readonly views: readonly { readonly path: string; readonly name: string; readonly key: string }[];
+}
+
+/** The views in the groups in which they are used: reading the range, trying and deciding, keeping the book. */
+const GROUPS: readonly ViewGroup[] = [
+  {
+    name: 'The range',
+    views: [
+      { path: 'days', name: 'Days', key: 'd' },
+      { path: 'account', name: 'Account', key: 'a' },
+      { path: 'losses', name: 'Losses', key: 'l' },
+      { path: 'wear', name: 'Wear', key: 'w' },
+      { path: 'outages', name: 'Outages', key: 'u' },
+      { path: 'money', name: 'Money', key: 'm' },
+    ],
+  },
+  {
+    name: 'Trying and deciding',
+    views: [
+      { path: 'trials', name: 'Trials', key: 't' },
+      { path: 'what-if', name: 'What-if', key: 'i' },
+    ],
+  },
+  {
+    name: 'The book',
+    views: [
+      { path: 'sources', name: 'Sources', key: 'o' },
+      { path: 'system', name: 'System', key: 's' },
+      { path: 'journal', name: 'Journal', key: 'j' },
+      { path: 'handbook', name: 'Handbook', key: 'h' },
+    ],
+  },
+];
+const VIEWS = GROUPS.flatMap(({ views }) => views);
 
 /** The frame around every view of a home: its name, the views, the theme and the keys. */
 export function HomeLayout() {
@@ -77,19 +100,7 @@ export function HomeLayout() {
           Long Tally
         </Link>
         <HomeMenu name={data?.home.system.name ?? homeId} />
-        <nav aria-label="Views" className="flex gap-5 text-[14.5px]">
-          {VIEWS.map(({ path, name }) => (
-            <NavLink
-              key={path}
-              to={`/h/${homeId}/${path}${search}`}
-              className={({ isActive }) =>
-                isActive ? 'border-b-2 border-ink pb-0.5 font-semibold' : 'pb-0.5 hover:underline'
-              }
-            >
-              {name}
-            </NavLink>
-          ))}
-        </nav>
+        <Views to={(path) => `/h/${homeId}/${path}${search}`} />
         <div className="ml-auto flex gap-4 self-center text-faint">
           <ThemeButton />
           <button
@@ -125,6 +136,68 @@ export function HomeLayout() {
         </p>
       )}
     </div>
+  );
+}
+
+interface ViewsProps {
+  readonly to: (path: string) => string;
+}
+
+/** The way to every view: in one line where there is room, else in a menu. */
+function Views({ to }: ViewsProps) {
+  const { pathname } = useLocation();
+  const current = VIEWS.find(({ path }) => pathname.split('/')[3] === path);
+  return (
+    <>
+      <nav aria-label="Views" className="hidden text-[14.5px] lg:flex">
+        {GROUPS.map(({ name, views }, i) => (
+          <div
+            key={name}
+            role="group"
+            aria-label={name}
+            className={`flex gap-4 xl:gap-5 ${i > 0 ? 'ml-3 border-l border-rule-2 pl-3' : ''}`}
+          >
+            {views.map((view) => (
+              <NavLink
+                key={view.path}
+                to={to(view.path)}
+                className={({ isActive }) =>
+                  isActive ? 'border-b-2 border-ink pb-0.5 font-semibold' : 'pb-0.5 hover:underline'
+                }
+              >
+                {view.name}
+              </NavLink>
+            ))}
+          </div>
+        ))}
+      </nav>
+      <Menu as="div" className="lg:hidden">
+        <MenuButton className="flex items-center gap-1 border border-rule-2 px-2 py-0.5">
+          {current?.name ?? 'Views'}
+          <ChevronDown size={14} aria-hidden className="text-faint" />
+        </MenuButton>
+        <MenuItems
+          anchor="bottom start"
+          className="z-20 border border-rule-2 bg-paper p-1 focus:outline-none"
+        >
+          {GROUPS.map(({ name, views }) => (
+            <MenuSection key={name}>
+              <MenuHeading className="px-3 pt-1 text-[12px] text-faint">{name}</MenuHeading>
+              {views.map((view) => (
+                <MenuItem key={view.path}>
+                  <Link
+                    to={to(view.path)}
+                    className={`block px-3 py-1.5 data-focus:bg-selected-2 ${view === current ? 'font-semibold' : ''}`}
+                  >
+                    {view.name}
+                  </Link>
+                </MenuItem>
+              ))}
+            </MenuSection>
+          ))}
+        </MenuItems>
+      </Menu>
+    </>
   );
 }
 

@@ -1,2 +1,0 @@
-import { printMaterial } from '/work/main/scripts/material.js';
-await printMaterial();
