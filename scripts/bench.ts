@@ -40,6 +40,7 @@ import {
 import { printFades } from './fades.js';
 import { printFits } from './fits.js';
 import { printFloors } from './floors.js';
+import { printCalibration } from './calibration.js';
 import { printMaterial } from './material.js';
 import { printOutages } from './outages.js';
 import { printRoundTrips } from './roundTrips.js';
@@ -374,4 +375,5 @@ else {
   printTrials();
   printWhatifs();
   await printMaterial();
+  printCalibration();
 }

@@ -48,7 +48,10 @@ function plainly(log: Log): Partial<Sums> {
     add('busS', hours * 3600);
     add('solarToLoadBus', direct * hours);
     add('dischargeToLoadBus', served * hours);
-    add('solarToExportBus', Math.min(spare - stored, Math.max(0, -g)) * hours);
+    // The store sells what it gives beyond the load, the sun what else the meter counts, though no more than it makes.
+    const ofStore = Math.min(Math.max(0, b) - served, Math.max(0, -g));
+    add('dischargeToExportBus', ofStore * hours);
+    add('solarToExportBus', Math.min(Math.max(0, -g) - ofStore, Math.max(0, s)) * hours);
     add('gridChargedBus', Math.min(Math.max(0, -b) - stored, Math.max(0, g)) * hours);
     if (g > 0 && g < 60 && direct + served > Math.max(0, l) / 2) add('trickleBus', g * hours);
   }

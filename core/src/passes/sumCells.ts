@@ -131,6 +131,7 @@ function sumBus(
   let [trickle, trickleCells, gridToLoad, storeSold, tracedGrid] = [0, 0, 0, 0, 0];
   let [traced, tracedLoad, tracedSun, tracedStore, fromSun] = [0, 0, 0, 0, 0];
   let [parked, parkedLoad, parkedCells] = [0, 0, 0];
+  let [mixed, mixedSun, mixedLoad, mixedStore] = [0, 0, 0, 0];
   for (let i = from; i < to; i++) {
     const s = solar[i]!;
     const l = load[i]!;
@@ -153,7 +154,6 @@ function sumBus(
     const direct = canBypass && isBypass(need, buying, shining, charge) ? 0 : shining < need ? shining : need;
     const spare = shining - direct;
     const stored = spare < charge ? spare : charge;
-    const left = spare - stored;
     const open = need - direct;
     const served = discharge < open ? discharge : open;
     const fromGrid = charge - stored;
@@ -161,10 +161,19 @@ function sumBus(
     storeToLoad += served;
     const gridIn = fromGrid < buying ? fromGrid : buying;
     const gridServed = buying - gridIn < need ? buying - gridIn : need;
-    const sold = left < selling ? left : selling;
+    // What the meter of the grid counts as sold is the sun's but for what the store gave beyond the load.
     const storeLeft = discharge - served;
-    sunSold += sold;
-    storeSold += storeLeft < selling - sold ? storeLeft : selling - sold;
+    const ofStore = storeLeft < selling ? storeLeft : selling;
+    const ofSun = selling - ofStore;
+    storeSold += ofStore;
+    sunSold += ofSun < shining ? ofSun : shining;
+    const mix = charge > 0 ? (buying < charge ? buying : charge) : selling < discharge ? selling : discharge;
+    if (mix > 0 && s > PARKED_W) {
+      mixed += mix;
+      mixedSun += s;
+      mixedLoad += l;
+      mixedStore += charge + discharge;
+    }
     gridCharged += gridIn;
     gridToLoad += gridServed;
     if (shining + discharge > need * 1.03 + 10) {
@@ -209,6 +218,10 @@ function sumBus(
   sums.carriedLoadBus = carried * hours;
   sums.shortSolarBus = shortSun * hours;
   sums.shortDischargeBus = shortStore * hours;
+  sums.mixedBus = mixed * hours;
+  sums.mixedSolarBus = mixedSun * hours;
+  sums.mixedLoadBus = mixedLoad * hours;
+  sums.mixedBatteryBus = mixedStore * hours;
   sums.trickleBus = trickle * hours;
   sums.trickleS = trickleCells * stepS;
   sums.originS = traced * stepS;

@@ -41,6 +41,11 @@ export function noSums() {
     gridChargedBus: 0,
     gridToLoadBus: 0,
     dischargeToExportBus: 0,
+    /** Sun, battery and grid at work together, so that only the difference of meters tells whose energy went where: what it can be at most, and what those meters read. */
+    mixedBus: 0,
+    mixedSolarBus: 0,
+    mixedLoadBus: 0,
+    mixedBatteryBus: 0,
     trickleBus: 0,
     trickleS: 0,
     /** Where the origin of what is stored is known: load, its parts, and what of the discharge to load was solar. */
@@ -132,6 +137,10 @@ export function addSums(total: Sums, later: Sums): void {
   total.gridChargedBus += later.gridChargedBus;
   total.gridToLoadBus += later.gridToLoadBus;
   total.dischargeToExportBus += later.dischargeToExportBus;
+  total.mixedBus += later.mixedBus;
+  total.mixedSolarBus += later.mixedSolarBus;
+  total.mixedLoadBus += later.mixedLoadBus;
+  total.mixedBatteryBus += later.mixedBatteryBus;
   total.trickleBus += later.trickleBus;
   total.trickleS += later.trickleS;
   total.loadOrigin += later.loadOrigin;

@@ -13,34 +13,34 @@ import { channelOf, coverageOf, gradeOf, type RangeData } from '../../passes/ran
 const SOURCE =
   'In each interval solar serves the load, then the store, then the grid; discharge serves the load, then the grid; the grid serves the rest. Common practice, no published source.';
 
-/** The flows of the account, by the two ends of each: whose meter it leans on, and how much it is. */
+/** The flows of the account, by the two ends of each: which meters it leans on, and how much it is. */
 const FLOWS: readonly (readonly [
   key: string,
   what: string,
-  meter: Metered,
+  meters: readonly Metered[],
   wh: (data: RangeData) => number,
 ])[] = [
-  ['solarToLoad', 'solar to load', 'solar', ({ total }) => total.solarToLoadBus],
+  ['solarToLoad', 'solar to load', ['solar'], ({ total }) => total.solarToLoadBus],
   [
     'solarToStore',
     'solar to store',
-    'battery',
+    ['battery'],
     ({ total }) => Math.max(0, total.chargeBus - total.gridChargedBus),
   ],
-  ['solarToExport', 'solar to export', 'grid', ({ total }) => total.solarToExportBus],
+  ['solarToExport', 'solar to export', ['grid'], ({ total }) => total.solarToExportBus],
   [
     'storeToLoad',
     'store to load',
-    'battery',
+    ['battery'],
     // Lines between ticks meet the load less closely than the meters would: what is not sold is used.
     (data) =>
       channelOf(data, 'battery')!.counter
         ? data.total.dischargeBus - data.total.dischargeToExportBus
         : data.total.dischargeToLoadBus,
   ],
-  ['storeToExport', 'store to export', 'battery', ({ total }) => total.dischargeToExportBus],
-  ['gridToLoad', 'grid to load', 'grid', ({ total }) => total.gridToLoadBus],
-  ['gridToStore', 'grid to store', 'grid', ({ total }) => total.gridChargedBus],
+  ['storeToExport', 'store to export', ['battery'], ({ total }) => total.dischargeToExportBus],
+  ['gridToLoad', 'grid to load', ['grid', 'battery'], ({ total }) => total.gridToLoadBus],
+  ['gridToStore', 'grid to store', ['battery'], ({ total }) => total.gridChargedBus],
 ];
 
 const NEEDED: readonly Metered[] = ['solar', 'load', 'grid', 'battery'];
@@ -63,19 +63,48 @@ export function misplaced(data: RangeData): Uncertainty[] {
   return [{ label: `counters, last digit of ${counter.digitWh / 1000} kWh, once a day`, half }];
 }
 
+/** The flows of which part goes on while sun, battery and grid are at work together. */
+const MIXED = ['solarToExport', 'storeToExport', 'gridToLoad', 'gridToStore'];
+
+/** How far such a flow may be off by that: no further than by what the meters of sun, load and battery err, Wh. */
+export function mixedDoubts({ total, accuracy }: RangeData): Uncertainty[] {
+  const { mixedBus, mixedSolarBus, mixedLoadBus, mixedBatteryBus } = total;
+  if (mixedBus === 0) return [];
+  const byMeters = Math.hypot(
+    accuracy.solar * mixedSolarBus,
+    accuracy.load * mixedLoadBus,
+    accuracy.battery * mixedBatteryBus,
+  );
+  return [
+    { label: 'sun, battery and grid at work together: their meters', half: Math.min(mixedBus, byMeters) },
+  ];
+}
+
 /** Where each source went, solar first. */
 export function flows(data: RangeData): Record<string, Figure> {
   const lack = lackOf(data, NEEDED);
   return Object.fromEntries(
-    FLOWS.map(([key, what, meter, whOf]) => {
+    FLOWS.map(([key, what, meters, whOf]) => {
       const method = flowMethod(key);
       const name = `account.flow.${key}`;
       if (lack) return [name, notMeasured('kWh', method, lack)];
       const { busS } = data.total;
       if (busS === 0) return [name, insufficient('kWh', method, 'In no interval are all four flows known.')];
       const wh = whOf(data);
-      // The gain of the meter it leans on; a meter's zero falls on whatever flow is left over and is told there.
-      const doubts = [...energyUncertainty(data, meter, wh, 0).slice(0, 1), ...misplaced(data)];
+      // The gain of the meters it leans on; a meter's zero falls on whatever flow is left over and is told there.
+      const { gridChargedBus } = data.total;
+      const doubts = [
+        ...meters.flatMap((meter) =>
+          energyUncertainty(
+            data,
+            meter,
+            key !== 'gridToLoad' ? wh : meter === 'grid' ? wh + gridChargedBus : gridChargedBus,
+            0,
+          ).slice(0, 1),
+        ),
+        ...(MIXED.includes(key) ? mixedDoubts(data) : []),
+        ...misplaced(data),
+      ];
       const half = combined(doubts) / 1000;
       const value = wh / 1000;
       return [

@@ -3,7 +3,7 @@ import { isOnDc } from '../../passes/bypass.js';
 import { channelOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
 import { combined, energyUncertainty, uncertaintyLines, type Uncertainty } from '../shared/uncertainty.js';
 import { basisOf, carried, coarseNote, scaled } from './evidence.js';
-import { misplaced } from './flows.js';
+import { misplaced, mixedDoubts } from './flows.js';
 import { METHODS } from './methods.js';
 
 /**
@@ -25,9 +25,10 @@ export function gridPartDoubts(data: RangeData, gridToLoad: number): Uncertainty
     ...energyUncertainty(data, 'grid', gridToLoad, total.importOnS).map((doubt) => scaled(doubt, 1 / load)),
     { label: 'load meter', half: (accuracy.load * gridToLoad) / load },
     {
-      label: 'what charged from the grid: meters of solar, load and battery',
-      half: (Math.hypot(accuracy.solar, accuracy.load, accuracy.battery) * total.gridChargedBus) / load,
+      label: 'what charged from the grid: meter of the battery',
+      half: (accuracy.battery * total.gridChargedBus) / load,
     },
+    ...mixedDoubts(data).map((doubt) => scaled(doubt, 1 / load)),
     ...misplaced(data).map((doubt) => scaled(doubt, 1 / load)),
   ];
 }
