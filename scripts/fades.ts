@@ -1,17 +1,20 @@
 /**
  * Simulated homes whose capacity fades as is known: how far the rate lies from the truth, how often its interval holds
- * it, and what is said where a monitor hides it. Meters err by a gain of their own.
+ * it, and what is said where a monitor hides it. Meters err by a gain of their own that drifts a little, displays by a scale.
  */
 import { endMs, prepare, report, type SourceLog } from '@long-tally/core';
 import { seededRandom } from '../core/src/statistics/random.js';
 import { simulatedStore, STORE_HOME, type Truth } from '../core/src/testing/store.js';
 import { count, normal, tally } from './fits.js';
 
-const RUNS = 8;
+const RUNS = 10;
 const FADES = [0, 0.01, 0.03];
 const SEASONS = ['none', 'temperature logged', 'temperature not logged'] as const;
 /** Half-width of the gain of a battery's meter at 95 %. */
 const GAIN = 0.03;
+/** Such a meter keeps its gain over the log to a share of its accuracy; a monitor counts what is missing to full so well. */
+const KEEPS = 0.05;
+const SOC_OFF = 0.03;
 
 type Season = (typeof SEASONS)[number];
 
@@ -38,6 +41,8 @@ export function printFades(): void {
     efficiency: 0.84 + 0.1 * random(),
     socStep: 0.01,
     batteryGain: 1 + (GAIN / 1.96) * normal(random),
+    gainDriftAYear: ((KEEPS * GAIN) / 1.96 / Math.max(1, years)) * normal(random),
+    socScale: 1 + (SOC_OFF / 1.96) * normal(random),
     fadeAYear,
   });
   console.log(`\nFade from simulated logs, SOC in steps of 1 %, ${RUNS} homes a line, % a year\n`);

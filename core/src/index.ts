@@ -152,6 +152,7 @@ export {
   trialSchema,
 } from './books/trial/trialFile.js';
 export type { TrialCheck, TrialResult } from './books/trial/trialResult.js';
+export type { TypedBesideLogged } from './books/trial/typedBesideLogged.js';
 export type { Clock } from './books/wear/warrantyState.js';
 
 export { parseScenario, type ScenarioFile, scenarioJsonSchema } from './books/whatif/scenarioFile.js';

@@ -17,6 +17,10 @@ export interface Truth {
   readonly socStep: number;
   readonly batteryGain?: number;
   readonly batteryZeroW?: number;
+  /** Change of that gain a year. */
+  readonly gainDriftAYear?: number;
+  /** How the display counts what is missing to full: 1 as it is. */
+  readonly socScale?: number;
   /** How the meter reads discharge against charge. */
   readonly dischargeGain?: number;
   /** Power below which the battery's meter reads zero, W. */
@@ -72,6 +76,8 @@ export function simulatedStore(truth: Truth): SourceLog {
     idleW,
     socStep,
     batteryGain = 1,
+    gainDriftAYear: drift = 0,
+    socScale = 1,
     batteryZeroW = 0,
     dischargeGain = 1,
     floorW = 0,
@@ -136,8 +142,8 @@ export function simulatedStore(truth: Truth): SourceLog {
     battery[i] =
       Math.abs(power) < Math.max(1, floorW)
         ? 0
-        : power * batteryGain * (power > 0 ? dischargeGain : 1) + batteryZeroW;
-    const display = truth.relearns === false ? shown : level;
+        : power * (batteryGain + drift * year) * (power > 0 ? dischargeGain : 1) + batteryZeroW;
+    const display = truth.relearns === false ? shown : Math.max(0, 1 - (1 - level) * socScale);
     soc[i] = socStep > 0 ? Math.round(display / socStep) * socStep : display;
     stored = storedAfter(parameters, stored, Math.max(0, -power), Math.max(0, power), idleW, hours);
     stored = Math.max(0, Math.min(capacity, stored));

@@ -17,7 +17,7 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
   const hasWarmth = readings.some(({ batteryC }) => batteryC !== undefined);
   const time = (ms: number) => clockOf(ms, timeZone).replace('T', ' ');
   return (
-    <div className="overflow-x-auto" role="region" aria-label="Readings" tabIndex={0}>
+    <div className="relative overflow-x-auto" role="region" aria-label="Readings" tabIndex={0}>
       <table className="mt-4 w-full border-collapse">
         <thead>
           <tr className="border-b border-rule-2 text-left text-faint">

@@ -1,10 +1,10 @@
-import { figureEntry, type TrialResult } from '@long-tally/core';
+import { figureEntry, type TrialResult, type TypedBesideLogged } from '@long-tally/core';
 import { StatusMark } from '../../ui/StatusMark.js';
-import { intervalText, unitText, valueText } from '../../ui/format.js';
+import { clockText, intervalText, unitText, valueText } from '../../ui/format.js';
 
 /** What a trial gave: the verdict, its figures with their intervals, and the checks with what each weighs. */
-export function Outcome({ result }: { readonly result: TrialResult }) {
-  const { figures, checks, verdict, advice = [] } = result;
+export function Outcome({ result, timeZone }: { readonly result: TrialResult; readonly timeZone: string }) {
+  const { figures, checks, verdict, advice = [], compared } = result;
   const told = Object.entries(figures).filter(([, { value }]) => value !== null);
   const open = Object.entries(figures).filter(([, { value }]) => value === null);
   return (
@@ -48,6 +48,7 @@ export function Outcome({ result }: { readonly result: TrialResult }) {
           {open.find(([, { reason }]) => reason)?.[1].reason}
         </p>
       )}
+      {compared.length > 0 && <Compared compared={compared} timeZone={timeZone} />}
       <ul className="mt-2 max-w-3xl text-[13.5px]" aria-label="Checks">
         {checks.map(({ code, ok, weight, message }) => (
           <li key={code} className={ok === false ? 'text-red' : ok === null ? 'text-faint' : ''}>
@@ -59,5 +60,59 @@ export function Outcome({ result }: { readonly result: TrialResult }) {
         ))}
       </ul>
     </section>
+  );
+}
+
+/** What was typed beside what the log has of the same hours: whether they agree, and which of them counts. */
+function Compared({
+  compared,
+  timeZone,
+}: {
+  readonly compared: readonly TypedBesideLogged[];
+  readonly timeZone: string;
+}) {
+  return (
+    <div
+      className="relative mt-2 max-w-3xl overflow-x-auto"
+      role="region"
+      aria-label="Typed beside logged"
+      tabIndex={0}
+    >
+      <table className="w-full text-[13px]">
+        <caption className="text-left text-faint">
+          Typed beside the log of the same hours; values where they differ most
+        </caption>
+        <thead>
+          <tr className="border-b border-rule-2 text-right text-faint">
+            <th className="text-left font-normal">of</th>
+            <th className="font-normal">readings</th>
+            <th className="font-normal">typed</th>
+            <th className="font-normal">logged</th>
+            <th className="pl-3 text-left font-normal">they</th>
+          </tr>
+        </thead>
+        <tbody>
+          {compared.map(({ what, unit, readings, typed, logged, at, agrees, leads }) => (
+            <tr key={what} className="border-b border-rule text-right">
+              <th scope="row" className="text-left font-normal">
+                {what}
+              </th>
+              <td>{readings}</td>
+              <td>
+                {valueText(typed, unit)} {unitText(unit)}
+              </td>
+              <td>
+                {valueText(logged, unit)} {unitText(unit)}
+              </td>
+              <td className={`pl-3 text-left ${agrees ? '' : 'text-red'}`}>
+                {agrees ? 'agree' : 'differ'}
+                {at !== null && !agrees && ` at ${clockText(Date.parse(at), timeZone)}`}
+                {leads !== null && (leads === 'log' ? '; the log counts' : '; the readings count')}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }

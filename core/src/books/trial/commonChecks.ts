@@ -1,7 +1,7 @@
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { check, type TrialCheck } from './trialResult.js';
 import {
-  apartOf,
+  energiesOf,
   energyOf,
   fallingCounter,
   loggedCourse,
@@ -26,11 +26,11 @@ export function counterCheck(material: TrialMaterial): TrialCheck {
 
 /** Whether what was typed and what was logged are of one thing. */
 export function logCheck(material: TrialMaterial, key: 'dischargeKWh' | 'chargeKWh'): TrialCheck {
-  const apart = apartOf(material, key);
-  return check('log-differs', material.log === null ? null : apart === null, 'weakens', [
+  const { typed, logged, isApart } = energiesOf(material, key);
+  return check('log-differs', typed && logged ? !isApart : null, 'weakens', [
     'What was typed and what was logged agree.',
-    `The counters that were typed moved by ${apart?.typed.kWh.toFixed(1) ?? ''} kWh, the log has ${apart?.logged.kWh.toFixed(1) ?? ''}: look at the times of the readings and at their zone. What was typed leads.`,
-    'There is no log of these hours to hold the readings against.',
+    `The counters that were typed moved by ${typed?.kWh.toFixed(1) ?? ''} kWh, the log has ${logged?.kWh.toFixed(1) ?? ''}: look at the times of the readings and at their zone. What was typed leads.`,
+    'There are no readings and log of the same hours to hold against each other.',
   ]);
 }
 

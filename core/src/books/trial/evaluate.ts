@@ -13,6 +13,7 @@ import type { TrialKind } from '../../model/trialRecord.js';
 import type { Trial } from './trialFile.js';
 import { materialOf, type TrialMaterial } from './trialMaterial.js';
 import type { TrialOutcome, TrialResult } from './trialResult.js';
+import { typedBesideLogged } from './typedBesideLogged.js';
 
 /** The protocols, one file each. */
 const PROTOCOLS: Readonly<Record<TrialKind, (material: TrialMaterial) => TrialOutcome>> = {
@@ -53,5 +54,6 @@ export function evaluateTrial(
     from: isoOf(material.fromMs),
     to: isoOf(material.toMs),
     ...PROTOCOLS[trial.kind](material),
+    compared: typedBesideLogged(material),
   };
 }

@@ -140,29 +140,32 @@ function loggedEnergy(material: TrialMaterial, key: TrialCounter): TrialEnergy |
 
 /** Typed and logged energies further apart than this share of them, and their digits, are not of one thing. */
 const APART = 0.1;
+/** A charge typed and one logged further apart than this are not of one moment. */
+const SOC_AGREES = 0.02;
 
-/** What was typed and what was logged of an energy, where they differ too much to be of one thing; null where they agree. */
-export function apartOf(
-  material: TrialMaterial,
-  key: TrialCounter,
-): { readonly typed: TrialEnergy; readonly logged: TrialEnergy } | null {
-  const typed = typedEnergy(material, key);
-  const logged = loggedEnergy(material, key);
-  if (!typed || !logged) return null;
-  const most = APART * Math.max(typed.kWh, logged.kWh) + 2 * (typed.half + logged.half);
-  return Math.abs(typed.kWh - logged.kWh) > most ? { typed, logged } : null;
+/** An energy as it was typed and as it was logged, and which of them counts; null where it was not. */
+export interface TrialEnergies {
+  readonly typed: TrialEnergy | null;
+  readonly logged: TrialEnergy | null;
+  /** True where they differ too much to be of one thing. */
+  readonly isApart: boolean;
+  readonly leads: TrialEnergy | null;
 }
 
-/**
- * An energy over the trial; where it was typed and logged the finer leads, and what was typed where they are not of one
- * thing. Null where neither tells.
- */
-export function energyOf(material: TrialMaterial, key: TrialCounter): TrialEnergy | null {
+/** What was typed and what was logged of an energy: the finer leads, and what was typed where they are not of one thing. */
+export function energiesOf(material: TrialMaterial, key: TrialCounter): TrialEnergies {
   const typed = typedEnergy(material, key);
   const logged = loggedEnergy(material, key);
-  if (!typed || !logged) return typed ?? logged;
-  if (apartOf(material, key)) return typed;
-  return material.log!.stepMs <= FINE_MS && logged.half <= typed.half ? logged : typed;
+  if (!typed || !logged) return { typed, logged, isApart: false, leads: typed ?? logged };
+  const most = APART * Math.max(typed.kWh, logged.kWh) + 2 * (typed.half + logged.half);
+  const isApart = Math.abs(typed.kWh - logged.kWh) > most;
+  const isFine = material.log!.stepMs <= FINE_MS && logged.half <= typed.half;
+  return { typed, logged, isApart, leads: isFine && !isApart ? logged : typed };
+}
+
+/** An energy over the trial, as that which leads has it; null where nothing tells. */
+export function energyOf(material: TrialMaterial, key: TrialCounter): TrialEnergy | null {
+  return energiesOf(material, key).leads;
 }
 
 /** True where a counter falls between two readings. */
@@ -188,18 +191,23 @@ export interface ChargeSwing {
   readonly source: TrialSource;
 }
 
-/** The charge at both ends: as typed, else as logged; null where neither tells it twice. */
+/** The charge at both ends, as that of display and log which shows the finer digit; null where neither tells it twice. */
 export function swingOf(material: TrialMaterial): ChargeSwing | null {
+  const [typed, logged] = [typedSwing(material), loggedSwing(material)];
+  if (!typed || !logged) return typed ?? logged;
+  const agree = (a: number, b: number) => Math.abs(a - b) <= typed.digit + SOC_AGREES;
+  const isFiner = logged.digit < typed.digit && agree(typed.from, logged.from) && agree(typed.to, logged.to);
+  return isFiner ? logged : typed;
+}
+
+function typedSwing(material: TrialMaterial): ChargeSwing | null {
   const typed = typedCourse(material, 'soc');
-  if (typed.length >= 2) {
-    const percent = typed.map(({ value }) => value * 100);
-    return {
-      from: typed[0]!.value,
-      to: typed.at(-1)!.value,
-      digit: digitOf(percent) / 100,
-      source: 'readings',
-    };
-  }
+  if (typed.length < 2) return null;
+  const digit = digitOf(typed.map(({ value }) => value * 100)) / 100;
+  return { from: typed[0]!.value, to: typed.at(-1)!.value, digit, source: 'readings' };
+}
+
+function loggedSwing(material: TrialMaterial): ChargeSwing | null {
   const { log, toMs } = material;
   const values = log?.channels.get('soc');
   const course = loggedCourse(material, 'soc');

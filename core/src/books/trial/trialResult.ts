@@ -1,4 +1,5 @@
 import type { Figure } from '../../model/figure.js';
+import type { TypedBesideLogged } from './typedBesideLogged.js';
 
 /** A check of a trial: whether it holds, null where nothing tells, and what it weighs where it does not. */
 export interface TrialCheck {
@@ -34,6 +35,8 @@ export interface TrialResult extends TrialOutcome {
   readonly kind: string;
   readonly from: string | null;
   readonly to: string | null;
+  /** What was both typed and logged; empty without a log of its hours. */
+  readonly compared: readonly TypedBesideLogged[];
 }
 
 /** A check that holds where its condition does; unknown conditions are null. */

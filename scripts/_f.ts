@@ -1,0 +1,2 @@
+import { printFades } from './fades.js';
+printFades();
