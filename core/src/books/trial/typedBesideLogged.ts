@@ -88,7 +88,7 @@ function besideLogged(
   const channel = log && (busChannel(log.channels, quantity) ?? log.channels.get(quantity));
   if (!log || !channel) return [];
   const typedValues = trial.readings.flatMap((one) => one[key] ?? []);
-  const digit = Math.max(digitOf(typedValues.map((one) => (key === 'soc' ? one * 100 : one))), 0);
+  const digit = digitOf(typedValues.map((one) => (key === 'soc' ? one * 100 : one)));
   const scale = key === 'soc' ? 0.01 : 1;
   const pairs = trial.readings.flatMap((one) => {
     const typed = one[key];
@@ -107,6 +107,7 @@ function besideLogged(
   });
   if (pairs.length === 0) return [];
   const worst = pairs.reduce((a, b) => (b.off > a.off ? b : a));
+  const agrees = pairs.every((pair) => pair.agrees);
   return [
     {
       what,
@@ -116,8 +117,8 @@ function besideLogged(
       logged: worst.logged,
       at: isoOf(worst.atMs),
       difference: pairs.reduce((sum, { typed, logged }) => sum + typed - logged, 0) / pairs.length,
-      agrees: pairs.every(({ agrees }) => agrees),
-      leads: key === 'soc' ? (channel.resolution < digit * scale ? 'log' : 'readings') : null,
+      agrees,
+      leads: key !== 'soc' ? null : agrees && channel.resolution < digit * scale ? 'log' : 'readings',
     },
   ];
 }

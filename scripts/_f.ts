@@ -1,2 +1,0 @@
-import { printFades } from './fades.js';
-printFades();
