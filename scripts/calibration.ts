@@ -4,7 +4,7 @@
  * 1 / 1.96 = 0.51; much less says that they are wider than what the meters leave open, much more that they are too narrow.
  * Errors that these homes do not have (netting within steps, a monitor of charge that errs) widen intervals here.
  */
-import { analyse, type Column, type Quantity, type SourceLog } from '@long-tally/core';
+import { analyse, type Column, type Quantity, type SourceLog, type System } from '@long-tally/core';
 import { seededRandom } from '../core/src/statistics/random.js';
 import { simulatedStore, STORE_HOME } from '../core/src/testing/store.js';
 import { normal } from './fits.js';
@@ -19,6 +19,23 @@ const GAINS: Readonly<Partial<Record<Quantity, number>>> = {
   battery: 0.03,
 };
 const ZERO_W = 5;
+/** With a tariff by hours, so that money is told too. */
+const HOME: System = {
+  ...STORE_HOME,
+  currency: 'EUR',
+  tariffs: [
+    {
+      from: '2020-01-01',
+      standingPerDay: 0.5,
+      import: [
+        { rate: 0.3 },
+        { rate: 0.1, start: '00:00', end: '05:00' },
+        { rate: 0.42, start: '16:00', end: '19:00', days: ['mon', 'tue', 'wed', 'thu', 'fri'] },
+      ],
+      export: [{ rate: 0.1 }],
+    },
+  ],
+};
 /** Intervals far from theirs are pointed at. */
 const [NARROW, WIDE] = [0.7, 0.25];
 
@@ -49,8 +66,8 @@ export function printCalibration(): void {
       socStep: 0.01,
       gridCharged: home % 2 === 0,
     });
-    const truth = analyse(STORE_HOME, [exact]).figures;
-    const told = analyse(STORE_HOME, [metered(exact, random)]).figures;
+    const truth = analyse(HOME, [exact]).figures;
+    const told = analyse(HOME, [metered(exact, random)]).figures;
     for (const [key, { value, low, high, unit }] of Object.entries(told)) {
       const real = truth[key]?.value ?? null;
       if (value === null || real === null || unit === 'date' || low === high) continue;

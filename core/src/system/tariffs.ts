@@ -65,10 +65,27 @@ export function ratesOfDay(tariff: Tariff, flow: 'import' | 'export', day: numbe
   const slots = new Float64Array(SLOTS_A_DAY).fill(NaN);
   for (const rate of tariff[flow] ?? []) {
     if (rate.aboveKWh !== undefined || !appliesOn(rate, tariff, day)) continue;
-    for (let slot = 0; slot < SLOTS_A_DAY; slot++)
-      if (isWithin(slot * SLOT_MINUTES, rate)) slots[slot] = rate.rate;
+    if (rate.start === undefined || rate.end === undefined) {
+      slots.fill(rate.rate);
+      continue;
+    }
+    const [from, to] = [rate.start, rate.end].map((clock) => Math.ceil(minuteOf(clock) / SLOT_MINUTES)) as [
+      number,
+      number,
+    ];
+    if (from < to) slots.fill(rate.rate, from, to);
+    else slots.fill(rate.rate, from).fill(rate.rate, 0, to);
   }
   return slots;
+}
+
+/** What of a local day its rates depend on: days of one kind under one tariff have the same. */
+export function kindOfDay({ dayClasses = {} }: Tariff, day: number): string {
+  const date = new Date(day * DAY_MS);
+  const names = Object.keys(dayClasses);
+  const iso = names.length > 0 ? date.toISOString().slice(0, 10) : '';
+  const classes = names.filter((name) => dayClasses[name]!.includes(iso));
+  return `${((day % 7) + 7) % 7} ${date.getUTCMonth()} ${classes.join()}`;
 }
 
 /**

@@ -50,7 +50,7 @@ export function moneyView(prepared: Prepared, range: Range): MoneyView {
   const cellKWh = log.stepMs / 3_600_000 / 1000;
   for (let k = 0; k < prices.bill.length; k++) {
     const ms = log.startMs + (prices.fromCell + k) * log.stepMs;
-    const hour = hours[new Date(ms + offsetAt(zone, ms)).getUTCHours()]!;
+    const hour = hours[Math.floor((ms + offsetAt(zone, ms)) / 3_600_000) % 24]!;
     const watts = columns.grid![prices.fromCell + k]!;
     if (watts > 0) hour.boughtKWh += watts * cellKWh;
     else if (watts < 0) hour.soldKWh -= watts * cellKWh;

@@ -47,6 +47,11 @@ export interface BillTotals {
 }
 
 export interface SavingParts {
+  /** What the grid energy that was shifted was worth, and what it had cost: their difference is what shifting saved. */
+  readonly shiftedWorth: number;
+  readonly shiftedCost: number;
+  /** Worth of what sun, battery and grid together leave open, and of the store's discharge whatever its origin. */
+  readonly mixedWorth: number;
   readonly solarDirect: number;
   readonly solarStored: number;
   readonly shifted: number;
@@ -106,55 +111,58 @@ function priced(
   const { solar, battery } = columns;
   const { fromCell } = prices;
   const count = prices.bill.length;
-  const column = (of: (i: number) => number) => {
-    const values = new Float64Array(count);
-    for (let k = 0; k < count; k++) values[k] = of(fromCell + k);
-    return values;
-  };
-  const bills = drawnBills(
-    log,
-    prices,
-    column((i) => Math.max(0, grid[i]!)),
-    column((i) => Math.max(0, -grid[i]!)),
-  );
-  const nothing = new Float64Array(count);
-  // Hours in which the grid is not known are on neither side: else a gap would pass for a saving.
-  const used = column((i) => (load && grid[i] === grid[i] ? Math.max(0, load[i]!) : NaN));
-  const withoutSystem = drawnBills(log, prices, used, nothing);
+  const bills = drawnBills(log, prices, { net: grid.subarray(fromCell, fromCell + count) });
   const efficiency = inverterEfficiency(data);
   const isDc = isOnDc(log, configurationAt(configurations, range.toMs - 1));
-  const sunAc = (i: number) => (isDc ? efficiency : 1) * Math.max(0, solar![i]!);
-  const withoutBattery =
-    solar && load
-      ? drawnBills(
-          log,
-          prices,
-          column((i) => (grid[i] === grid[i] ? Math.max(0, load[i]! - sunAc(i)) : NaN)),
-          column((i) => (grid[i] === grid[i] ? Math.max(0, sunAc(i) - load[i]!) : NaN)),
-        )
-      : null;
+  const factor = isDc ? efficiency : 1;
+  // Hours in which the grid is not known are on neither side: else a gap would pass for a saving.
+  const used = new Float64Array(count).fill(NaN);
+  const alone = solar && load ? new Float64Array(count).fill(NaN) : null;
+  let usedW = 0;
+  if (load)
+    for (let k = 0; k < count; k++) {
+      const i = fromCell + k;
+      const need = load[i]!;
+      if (grid[i] !== grid[i] || need !== need) continue;
+      used[k] = need > 0 ? need : 0;
+      usedW += used[k]!;
+      if (alone)
+        alone[k] = need - factor * (solar![i]! > 0 ? solar![i]! : solar![i]! === solar![i]! ? 0 : NaN);
+    }
+  const withoutSystem = drawnBills(log, prices, { bought: used, sold: null });
+  const withoutBattery = alone && drawnBills(log, prices, { net: alone });
+  const taxes = prices.bills.map(({ tariff }) => 1 + (tariff.taxShare ?? 0));
   const totals = totalsOf(bills);
   const withoutSystemTotal = totalsOf(withoutSystem).total;
   const hours = log.stepMs / 3_600_000;
   let [worth, known] = [0, 0];
   for (let k = 0; k < count; k++)
     if (prices.buy[k] === prices.buy[k]) {
-      worth += prices.buy[k]! * taxOf(prices, k);
+      worth += prices.buy[k]! * taxes[prices.bill[k]!]!;
       known++;
     }
-  const lost = worthOfLost(prices, grid, battery, fromCell, log.stepMs);
+  const lost = worthOfLost(prices, taxes, grid, battery, fromCell, log.stepMs);
   return {
     prices,
     bills,
     withoutSystem,
     withoutBattery,
     totals,
-    loadKWh: used.reduce((sum, watts) => sum + (watts === watts ? watts : 0), 0) * (hours / 1000),
+    loadKWh: usedW * (hours / 1000),
     withoutSystemTotal,
     withoutBatteryTotal: withoutBattery && totalsOf(withoutBattery).total,
     parts:
       solar && battery && load
-        ? partsOf(data, columns, prices, withoutSystem, withoutSystemTotal - totals.total, totals, efficiency)
+        ? partsOf(
+            data,
+            columns,
+            prices,
+            taxes,
+            withoutSystem,
+            withoutSystemTotal - totals.total,
+            totals,
+            factor,
+          )
         : null,
     costOfAWatt: known > 0 ? (worth / known) * ((count * hours) / 1000) : 0,
     ...lost,
@@ -171,12 +179,9 @@ function firstUnpriced(
   { buy, fromCell }: PriceSeries,
   grid: Float64Array,
 ): number | null {
-  const first = buy.findIndex((rate, k) => rate !== rate && grid[fromCell + k]! > 0);
-  return first < 0 ? null : log.startMs + (fromCell + first) * log.stepMs;
-}
-
-function taxOf({ bills, bill }: PriceSeries, k: number): number {
-  return 1 + (bills[bill[k]!]?.tariff.taxShare ?? 0);
+  for (let k = 0; k < buy.length; k++)
+    if (buy[k] !== buy[k] && grid[fromCell + k]! > 0) return log.startMs + (fromCell + k) * log.stepMs;
+  return null;
 }
 
 /** What each way of using solar and battery saved; the rest is what metering, trickle and demand leave. */
@@ -184,10 +189,11 @@ function partsOf(
   data: RangeData,
   columns: BusColumns,
   prices: PriceSeries,
+  taxes: readonly number[],
   withoutSystem: readonly Bill[],
   saving: number,
   totals: BillTotals,
-  efficiency: number,
+  factor: number,
 ): SavingParts {
   const { log, configurations, range } = data;
   const { solar, load, grid, battery } = columns;
@@ -195,30 +201,43 @@ function partsOf(
   const hours = log.stepMs / 3_600_000;
   const configuration = configurationAt(configurations, range.toMs - 1);
   const isDc = isOnDc(log, configuration);
-  const factor = isDc ? efficiency : 1;
-  let [solarDirect, solarStored, shifted] = [0, 0, 0];
+  // A kWh of each bill in W of an interval, with blocks and tax.
+  const worth = taxes.map((tax, b) => (withoutSystem[b]?.blockFactor ?? 1) * tax * (hours / 1000));
+  let [solarDirect, solarStored, shiftedWorth, shiftedCost, mixedWorth] = [0, 0, 0, 0, 0];
   for (let k = 0; k < prices.bill.length; k++) {
     const i = prices.fromCell + k;
-    const [s, l, g, b] = [solar![i]!, load![i]!, grid![i]!, battery![i]!];
+    const s = solar![i]!;
+    const l = load![i]!;
+    const g = grid![i]!;
+    const b = battery![i]!;
     if (s !== s || l !== l || g !== g || b !== b) continue;
-    const bill = prices.bill[k]!;
-    const rate = prices.buy[k]! * (withoutSystem[bill]?.blockFactor ?? 1) * taxOf(prices, k) * (hours / 1000);
+    const rate = prices.buy[k]! * worth[prices.bill[k]!]!;
     if (rate !== rate) continue;
-    const [shining, need, buying] = [factor * Math.max(0, s), Math.max(0, l), Math.max(0, g)];
-    const [charge, discharge] = [Math.max(0, -b), factor * Math.max(0, b)];
+    const shining = factor * Math.max(0, s);
+    const need = Math.max(0, l);
+    const buying = Math.max(0, g);
+    const charge = Math.max(0, -b);
+    const discharge = factor * Math.max(0, b);
+    const ofSun = share(i);
     const direct = isDc && isBypass(need, buying, shining, charge) ? 0 : Math.min(shining, need);
     const stored = Math.min(Math.max(0, shining - direct), charge);
     const served = Math.min(discharge, need - direct);
     const bought = Math.min(charge - stored, buying);
     solarDirect += direct * rate;
-    solarStored += served * share(i) * rate;
-    shifted += (served * (1 - share(i)) - bought) * rate;
+    solarStored += served * ofSun * rate;
+    shiftedWorth += served * (1 - ofSun) * rate;
+    shiftedCost += bought * rate;
+    if (charge > 0 && buying > 0 && shining > 0) mixedWorth += Math.min(buying, charge) * rate;
   }
   const sold = totals.exportIncome;
+  const shifted = shiftedWorth - shiftedCost;
   return {
     solarDirect,
     solarStored,
     shifted,
+    shiftedWorth,
+    shiftedCost,
+    mixedWorth,
     export: sold,
     other: saving - solarDirect - solarStored - shifted - sold,
   };
@@ -249,6 +268,7 @@ const BUYS_KWH = 0.5;
  */
 function worthOfLost(
   prices: PriceSeries,
+  taxes: readonly number[],
   grid: Float64Array,
   battery: Float64Array | null,
   fromCell: number,
@@ -261,10 +281,11 @@ function worthOfLost(
     let [bought, cost, known, charge, sells, sold] = [0, 0, 0, 0, 0, 0];
     for (let k = from; k < Math.min(prices.bill.length, from + perDay); k++) {
       const watts = grid[fromCell + k]!;
-      const buy = prices.buy[k]! * taxOf(prices, k);
+      const tax = taxes[prices.bill[k]!]!;
+      const buy = prices.buy[k]! * tax;
       if (buy !== buy) continue;
       known++;
-      const sell = prices.sell[k]! * taxOf(prices, k);
+      const sell = prices.sell[k]! * tax;
       if (sell === sell) {
         sold += sell;
         sells++;

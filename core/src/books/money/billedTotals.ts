@@ -73,17 +73,13 @@ export function billedTotals(data: RangeData, system: System): BilledTotals | nu
         rates,
         way === 'usual' ? 'usual' : (way === 'dear') === dearFirst ? 'dear' : 'cheap',
       );
-    const bills = drawnBills(
-      slots,
-      prices,
-      spread('import', prices.buy, true),
-      spread('export', prices.sell, false),
-    );
+    const bills = drawnBills(slots, prices, {
+      bought: spread('import', prices.buy, true),
+      sold: spread('export', prices.sell, false),
+    });
     const without =
       of('load').length > 0
-        ? totalsOf(
-            drawnBills(slots, prices, spread('load', prices.buy, true), new Float64Array(prices.bill.length)),
-          ).total
+        ? totalsOf(drawnBills(slots, prices, { bought: spread('load', prices.buy, true), sold: null })).total
         : null;
     return { totals: totalsOf(bills), without };
   };

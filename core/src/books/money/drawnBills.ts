@@ -24,25 +24,29 @@ export interface Bill extends BillingPeriod {
 
 const DAY_MS = 86_400_000;
 
+/** What went over the meter, W by interval of the price series: apart, or as one course, import positive. NaN is not billed. */
+export type Exchange =
+  { readonly bought: Float64Array; readonly sold: Float64Array | null } | { readonly net: Float64Array };
+
 /**
- * Draws up the bills of what was bought and sold, W by interval of the price series; NaN is not billed.
+ * Draws up the bills of what was bought and sold.
  * @source common practice, no published source: blocks by the billing month, demand as the highest clock-aligned window,
  *   net metering as kWh credited at the bill's mean import rate and settled once a year
  */
-export function drawnBills(log: Log, prices: PriceSeries, bought: Float64Array, sold: Float64Array): Bill[] {
+export function drawnBills(log: Log, prices: PriceSeries, exchange: Exchange): Bill[] {
+  const isNet = 'net' in exchange;
+  const bought = isNet ? exchange.net : exchange.bought;
+  const sold = isNet ? null : exchange.sold;
   const hours = log.stepMs / 3_600_000;
   const sums = prices.bills.map(() => ({ import: 0, export: 0, cost: 0, income: 0, unpriced: 0 }));
-  const blocks = new Set(prices.bills.flatMap(({ tariff }, b) => (hasBlocks(tariff) ? [b] : [])));
+  const blocks = prices.bills.map(({ tariff }) => hasBlocks(tariff));
   for (let i = 0; i < prices.bill.length; i++) {
     const sum = sums[prices.bill[i]!]!;
     const buying = bought[i]!;
-    const selling = sold[i]!;
+    const selling = isNet ? -buying : sold ? sold[i]! : 0;
     if (buying > 0) {
       const kWh = (buying * hours) / 1000;
-      const rate =
-        blocks.size > 0 && blocks.has(prices.bill[i]!)
-          ? blockRate(log, prices, i, sum.import, kWh)
-          : prices.buy[i]!;
+      const rate = blocks[prices.bill[i]!] ? blockRate(log, prices, i, sum.import, kWh) : prices.buy[i]!;
       sum.import += kWh;
       if (rate === rate) sum.cost += kWh * rate;
       else sum.unpriced += kWh;
@@ -87,7 +91,7 @@ export function drawnBills(log: Log, prices: PriceSeries, bought: Float64Array, 
       creditedKWh: credited,
       carriedKWh: scheme === 'net' ? carried : 0,
       unpricedKWh: sum.unpriced,
-      blockFactor: blocks.has(b) ? blockFactor(prices, bought, b, hours, sum.cost) : 1,
+      blockFactor: blocks[b] ? blockFactor(prices, bought, b, hours, sum.cost) : 1,
     };
   });
 }

@@ -1,6 +1,6 @@
 import { estimated, insufficient, notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
 import type { Basis } from '../../model/basis.js';
-import { coverageOf, type RangeData } from '../../passes/rangeData.js';
+import { coverageOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
 import { YEAR_DAYS } from '../../time/days.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
@@ -21,6 +21,9 @@ const RESAMPLES = 400;
 const LEAST_MONTHS = 6;
 /** Solar behind an inverter whose efficiency is taken as usual. */
 const CONVERSION_OFF = 0.02;
+
+/** The origin of what is stored is traced from meters of sun and battery: so much of it may be the other's. */
+const ORIGIN_OFF = 0.04;
 
 /** A mean rate depends on when energy was bought, which a meter's gain does not move, but its floor and step do. */
 const SHAPE_OFF = 0.005;
@@ -78,13 +81,18 @@ function figuresOf(
     accuracy.grid * (totals.importCost + totals.exportIncome),
     accuracy.offsetW * costOfAWatt * 0.5,
   );
-  const loadOff = accuracy.load * withoutSystemTotal;
+  // A meter's zero counts for all of the time in which the load flows.
+  const zeroOff = accuracy.offsetW * costOfAWatt;
+  const loadOff = Math.hypot(accuracy.load * withoutSystemTotal, zeroOff);
   const saving: Amount = { value: withoutSystemTotal - totals.total, half: Math.hypot(loadOff, meter) };
   // A bill is a difference of what is paid and earned: meters err on either, not on what is left.
   const alone = account.withoutBattery && totalsOf(account.withoutBattery);
   const aloneOff = alone
-    ? Math.hypot(accuracy.load, accuracy.solar, data.batterySide === 'dc' ? CONVERSION_OFF : 0) *
-      Math.max(alone.importCost, alone.exportIncome)
+    ? Math.hypot(
+        Math.hypot(accuracy.load, accuracy.solar, data.batterySide === 'dc' ? CONVERSION_OFF : 0) *
+          Math.max(alone.importCost, alone.exportIncome),
+        zeroOff,
+      )
     : 0;
   const battery: Amount | null =
     withoutBatteryTotal === null
@@ -148,7 +156,15 @@ function figuresOf(
       currency('− export', totals.exportIncome),
     ]),
     'money.standing': tell('standing', { value: totals.standing, half: 0 }),
-    'money.importCost': tell('importCost', { value: totals.importCost, half: meter }),
+    'money.importCost': tell('importCost', {
+      value: totals.importCost,
+      half: Math.hypot(
+        accuracy.grid * totals.importCost,
+        totals.importKWh > 0
+          ? (totals.importCost / totals.importKWh) * (accuracy.offsetW / 1000) * hoursOf(data.total.importOnS)
+          : 0,
+      ),
+    }),
     'money.exportIncome': tell('exportIncome', {
       value: totals.exportIncome,
       half: accuracy.grid * totals.exportIncome,
@@ -174,7 +190,16 @@ function figuresOf(
       'solarStored',
       Math.hypot(accuracy.battery, accuracy.load) * Math.abs(parts?.solarStored ?? 0),
     ),
-    'money.saving.shifted': part('shifted', accuracy.battery * 2 * Math.abs(parts?.shifted ?? 0)),
+    // A difference of what came out and what went in: each errs by itself, and a part of the origin does too.
+    'money.saving.shifted': part(
+      'shifted',
+      Math.hypot(
+        accuracy.battery * (parts?.shiftedWorth ?? 0),
+        accuracy.battery * (parts?.shiftedCost ?? 0),
+        ORIGIN_OFF * (parts?.shiftedWorth ?? 0),
+        (parts?.mixedWorth ?? 0) / 2,
+      ),
+    ),
     'money.saving.export': part('export', accuracy.grid * Math.abs(parts?.export ?? 0)),
     'money.saving.other': part('other', saving.half),
     'money.pricePerKWh': hasLoad

@@ -2,6 +2,7 @@ import { cellAt, type Log } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import type { System } from '../../system/schema.js';
 import {
+  kindOfDay,
   ratesOfDay,
   SLOT_MINUTES,
   SLOTS_A_DAY,
@@ -57,33 +58,72 @@ export function priceSeries(log: Log, system: System, range: Range): PriceSeries
   const [buy, sell] = [new Float64Array(count), new Float64Array(count)];
   const bill = new Uint16Array(count);
   const bills = billsOf(zone, tariffs, range);
-  const perCell = Math.max(1, Math.round(log.stepMs / (SLOT_MINUTES * 60_000)));
+  const daysAlike = new Map<string, DayPrices>();
   let b = 0;
   for (let number = dayNumberAt(zone, range.fromMs); ; number++) {
     const day = dayOf(zone, number);
     if (day.fromMs >= range.toMs) break;
     const tariff = tariffAt(tariffs, day.fromMs)!;
-    const [buys, sells] = [ratesOfDay(tariff, 'import', number), ratesOfDay(tariff, 'export', number)];
+    const first = Math.max(fromCell, cellAt(log, day.fromMs));
     const last = Math.min(end, cellAt(log, day.toMs));
-    for (let i = Math.max(fromCell, cellAt(log, day.fromMs)); i < last; i++) {
-      const ms = log.startMs + i * log.stepMs;
-      const slot = Math.floor((ms + offsetAt(zone, ms) - number * DAY_MS) / 60_000 / SLOT_MINUTES);
-      let [bought, sold] = [0, 0];
-      for (let k = 0; k < perCell; k++) {
-        const at = Math.min(SLOTS_A_DAY - 1, slot + k);
-        bought += buys[at]!;
-        sold += sells[at]!;
-      }
-      const own = i - fromCell;
-      buy[own] = bought / perCell;
-      sell[own] = sold / perCell;
-      if (loggedBuy && loggedBuy[i] === loggedBuy[i]) buy[own] = loggedBuy[i]!;
-      if (loggedSell && loggedSell[i] === loggedSell[i]) sell[own] = loggedSell[i]!;
-      while (b + 1 < bills.length && bills[b]!.toMs <= ms) b++;
-      bill[own] = b;
+    if (last <= first) continue;
+    const firstMs = log.startMs + first * log.stepMs;
+    const cells = { firstMs, count: last - first, stepMs: log.stepMs };
+    // Days of one kind have the same prices: they are reckoned once, but for those on which the clock changes.
+    const isPlain = offsetAt(zone, day.fromMs) === offsetAt(zone, day.toMs - 1);
+    const key = `${tariffs.findIndex((one) => one.tariff === tariff)} ${kindOfDay(tariff, number)} ${firstMs - day.fromMs} ${cells.count}`;
+    let prices = isPlain ? daysAlike.get(key) : undefined;
+    if (!prices) {
+      prices = pricesOfDay(zone, tariff, number, cells);
+      if (isPlain) daysAlike.set(key, prices);
     }
+    const at = first - fromCell;
+    buy.set(prices.buy, at);
+    sell.set(prices.sell, at);
+    // Bills begin at midnight.
+    while (b + 1 < bills.length && bills[b]!.toMs <= firstMs) b++;
+    bill.fill(b, at, at + cells.count);
   }
+  for (const [own, logged] of [
+    [buy, loggedBuy],
+    [sell, loggedSell],
+  ] as const)
+    if (logged)
+      for (let i = 0; i < count; i++) {
+        const price = logged[fromCell + i]!;
+        if (price === price) own[i] = price;
+      }
   return { fromCell, buy, sell, bill, bills };
+}
+
+/** Prices of the intervals of a local day. */
+interface DayPrices {
+  readonly buy: Float64Array;
+  readonly sell: Float64Array;
+}
+
+function pricesOfDay(
+  zone: Zone,
+  tariff: Tariff,
+  number: number,
+  { firstMs, count, stepMs }: { readonly firstMs: number; readonly count: number; readonly stepMs: number },
+): DayPrices {
+  const [buys, sells] = [ratesOfDay(tariff, 'import', number), ratesOfDay(tariff, 'export', number)];
+  const perCell = Math.max(1, Math.round(stepMs / (SLOT_MINUTES * 60_000)));
+  const [buy, sell] = [new Float64Array(count), new Float64Array(count)];
+  for (let i = 0; i < count; i++) {
+    const ms = firstMs + i * stepMs;
+    const slot = Math.floor((ms + offsetAt(zone, ms) - number * DAY_MS) / 60_000 / SLOT_MINUTES);
+    let [bought, sold] = [0, 0];
+    for (let k = 0; k < perCell; k++) {
+      const at = Math.min(SLOTS_A_DAY - 1, slot + k);
+      bought += buys[at]!;
+      sold += sells[at]!;
+    }
+    buy[i] = bought / perCell;
+    sell[i] = sold / perCell;
+  }
+  return { buy, sell };
 }
 
 /**

@@ -133,11 +133,11 @@ export function valuesOf({ data, starts, inputs }: Model, modelled: Modelled): V
   const own = home.hasGrid ? 1 - run.gridToLoadKWh / loadKWh : 1 - run.unservedKWh / loadKWh;
   const outage = starts ? survival(starts, modelled, inputs) : null;
   const bill =
-    prices && home.hasGrid ? totalsOf(drawnBills(log, prices, run.importW, run.exportW)).total : NaN;
-  const without =
     prices && home.hasGrid
-      ? totalsOf(drawnBills(log, prices, load, new Float64Array(load.length))).total
+      ? totalsOf(drawnBills(log, prices, { bought: run.importW, sold: run.exportW })).total
       : NaN;
+  const without =
+    prices && home.hasGrid ? totalsOf(drawnBills(log, prices, { bought: load, sold: null })).total : NaN;
   let free = 0;
   for (let day = 0; day < run.importByDayKWh.length; day++)
     if (run.daysKnown[day] === 1 && run.importByDayKWh[day]! <= GRID_FREE_KWH) free++;
