@@ -17,6 +17,8 @@ test('the bills of the demo home are drawn up, the saving adds up, and every fig
   expect(without).toBeGreaterThan(1000);
   expect(Math.abs(without! + steps.reduce((sum, one) => sum + one, 0) - bill)).toBeLessThan(0.05);
   await expect(page.getByRole('region', { name: 'Bills', exact: true }).getByRole('row')).toHaveCount(37);
+  await expect(page.getByRole('img', { name: /^37 bills|^36 bills/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: /^Balance of the system/ })).toBeVisible();
   await page.locator('[data-figure="money.payback"]').click();
   await expect(page.getByRole('heading', { name: /^Working: Payback/ })).toBeVisible();
   await expectAccessible(page);
@@ -73,4 +75,45 @@ test('a tariff shows which hours each price covers, and the hours that have none
   await page.getByLabel('Tariff 1, what is exported').selectOption({ label: 'is credited against import' });
   await expect(page.getByLabel('Tariff 1, settled at, per kWh')).toBeVisible();
   await expectAccessible(page);
+});
+
+test('a list of prices shows its hours before it is imported; a charge on the highest power is added and billed', async ({
+  page,
+}) => {
+  await openDemo(page);
+  await page.goto('/h/kauri-bend/sources');
+  const rows = Array.from(
+    { length: 48 },
+    (_, i) =>
+      `${new Date(Date.UTC(2024, 5, 1) + i * 3_600_000).toISOString()},${i % 24 === 2 ? -0.02 : 0.21}`,
+  );
+  await page.getByLabel('Drop log files here, or choose them').setInputFiles({
+    name: 'prices.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`time,import_rate\n${rows.join('\n')}\n`),
+  });
+  const preview = page.getByRole('region', { name: 'What will be imported' });
+  await expect(preview).toContainText('price of import from −0.0200 to 0.2100');
+  await expect(preview).toContainText('2.0 h below zero');
+  await expect(preview.getByRole('img', { name: /^price of import by hour/ })).toBeVisible();
+  await expectAccessible(page);
+  await preview.getByRole('button', { name: 'Do not import' }).click();
+
+  await page.goto('/h/kauri-bend/system');
+  await page.getByRole('button', { name: 'Add a charge on the highest power' }).last().press('Enter');
+  const rate = page.getByLabel(/^Demand \d\.1, per kW/);
+  await rate.fill('much');
+  await page.getByRole('button', { name: 'Save the system' }).click();
+  await expect(page.getByText('Write the price of a kilowatt')).toBeVisible();
+  await rate.fill('3.50');
+  await page.getByLabel('Heated below').fill('14');
+  await page.getByRole('button', { name: 'Save the system' }).click();
+  await page.goto('/h/kauri-bend/money?from=2025-01-01&to=2025-02-28');
+  await page.locator('[data-figure="money.bill"]').click();
+  await expect(page.getByRole('rowheader', { name: '+ demand' })).toBeVisible();
+  await page
+    .locator('[data-figure="weather.heatingDegreeDays"], [data-figure="weather.coolingDegreeDays"]')
+    .first()
+    .click();
+  await expect(page.getByRole('row', { name: /^base/ })).toContainText(/14|22/);
 });

@@ -10,6 +10,7 @@ import type {
   OutagesView,
   PartView,
   PowerSeries,
+  PricePreview,
   Quantity,
   RangeReport,
   Reckoning,
@@ -102,6 +103,8 @@ export interface ReadSummary {
   readonly quantities: readonly { readonly quantity: Quantity; readonly share: number }[];
   /** Energies known without their course, how many. */
   readonly lumps: number;
+  /** What a list of prices holds; empty where there is none. */
+  readonly prices: readonly PricePreview[];
   readonly overlaps: readonly string[];
   readonly findings: readonly Finding[];
   /** What looks wrong in it, with what would mend it: a unit, a sign, a clock. */

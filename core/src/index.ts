@@ -51,6 +51,7 @@ export {
   mappingJsonSchema,
   mappingSchema,
   parseMapping,
+  type Role,
 } from './import/read/mapping.js';
 export { readRows } from './import/read/readRows.js';
 export type { LeftOut, Open, Part } from './import/read/unpack.js';
@@ -175,7 +176,9 @@ export { reportJsonSchema } from './report/reportSchema.js';
 export { COMPARED, type ConfigurationChange } from './views/configurationChanges.js';
 export { noteOfTrial, notesOfDay } from './views/journalNotes.js';
 export { type LossesView, lossesView } from './views/losses.js';
+export { pricePreview, type PricePreview } from './views/pricePreview.js';
 export { type BillRow, type MoneyView, moneyView } from './views/money.js';
+export type { PaybackFan } from './books/money/payback.js';
 export {
   openedOutage,
   type OpenedOutage,

@@ -1,4 +1,4 @@
-import { offsetAt, zoneOf, type Figure, type Quantity, type Unit } from '@long-tally/core';
+import { offsetAt, zoneOf, type Figure, type Role, type Unit } from '@long-tally/core';
 
 const MINUS = '\u2212';
 const formatters = new Map<number, Intl.NumberFormat>();
@@ -71,6 +71,7 @@ const dateFormats = {
   day: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', day: 'numeric', month: 'short' }),
   weekday: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', weekday: 'short' }),
   month: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', month: 'long', year: 'numeric' }),
+  monthShort: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', month: 'short', year: 'numeric' }),
   long: new Intl.DateTimeFormat('en-NZ', {
     timeZone: 'UTC',
     weekday: 'long',
@@ -136,7 +137,7 @@ export function counted(count: number, one: string, many = `${one}s`): string {
   return `${decimal(count, 0)} ${count === 1 ? one : many}`;
 }
 
-const QUANTITY_WORDS: Partial<Record<Quantity, string>> = {
+const QUANTITY_WORDS: Partial<Record<Role, string>> = {
   batteryDc: 'battery (DC side)',
   soc: 'state of charge',
   batteryTemp: 'battery temperature',
@@ -155,7 +156,7 @@ const QUANTITY_WORDS: Partial<Record<Quantity, string>> = {
 };
 
 /** What a quantity of a log is called. */
-export function quantityText(quantity: Quantity): string {
+export function quantityText(quantity: Role): string {
   return QUANTITY_WORDS[quantity] ?? quantity.replace(/^(load|solar):/, '$1: ');
 }
 

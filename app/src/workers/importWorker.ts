@@ -12,6 +12,7 @@ import {
   configurationsOf,
   leftOutFinding,
   mergeSources,
+  pricePreview,
   readPart,
   surveyFile,
   type Finding,
@@ -143,7 +144,9 @@ const importWorker: ImportWorker = {
         const { log, rows } = await readThrough(one, mapping, home);
         const findings = [...one.leftOut.map(leftOutFinding), ...log.findings];
         one.read = { rows, log: { ...log, findings } };
-        summaries.push(summaryOf(id, one.part.name, one.read, present, checksOf(log, home)));
+        summaries.push(
+          summaryOf(id, one.part.name, one.read, present, checksOf(log, home), home.system.timeZone),
+        );
       } catch (error) {
         aside.push(refusal(one.part.name, error));
       }
@@ -221,6 +224,7 @@ function summaryOf(
   { log, rows }: ReadLog,
   present: readonly Source[],
   checks: readonly Finding[],
+  timeZone: string,
 ): ReadSummary {
   const end = log.startMs + log.count * log.stepMs;
   return {
@@ -235,6 +239,7 @@ function summaryOf(
       share: values.reduce((known, value) => known + (Number.isNaN(value) ? 0 : 1), 0) / values.length,
     })),
     lumps: log.lumps.filter(({ leads }) => !leads).length,
+    prices: pricePreview(log, timeZone),
     overlaps: present
       .filter(
         (source) =>

@@ -25,6 +25,7 @@ import { testsOf, withJournal } from './journalOutages.js';
 import { outageLedger, type Outage } from './outages.js';
 import {
   accuracyOf,
+  degreeBases,
   configurationAt,
   configurationsOf,
   type Configuration,
@@ -202,6 +203,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     log,
     configurations,
     accuracy: accuracyOf(system.accuracy, batterySide),
+    bases: degreeBases(system),
     batterySide,
     days: dailySums(entries, log.lumps),
     total,

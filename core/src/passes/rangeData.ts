@@ -21,7 +21,7 @@ import type { TurningPoint } from './turningPoints.js';
 import type { FullWindow } from './fullWindows.js';
 import type { IdleStep, IdleStretch } from './idleFit.js';
 import type { Outage } from './outages.js';
-import type { Configuration, MeterAccuracy } from '../system/configuration.js';
+import type { Configuration, DegreeBases, MeterAccuracy } from '../system/configuration.js';
 
 /** What the books read: a range of days with everything already added up. */
 export interface RangeData {
@@ -29,6 +29,7 @@ export interface RangeData {
   readonly log: Log;
   readonly configurations: readonly Configuration[];
   readonly accuracy: MeterAccuracy;
+  readonly bases: DegreeBases;
   readonly batterySide: 'ac' | 'dc';
   readonly days: readonly DaySums[];
   readonly total: Sums;

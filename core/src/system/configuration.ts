@@ -125,6 +125,17 @@ export function accuracyOf(stated: Accuracy | undefined, batterySide: 'ac' | 'dc
   };
 }
 
+/** Outdoor temperatures below which a home is heated and above which it is cooled, °C. */
+export interface DegreeBases {
+  readonly heating: number;
+  readonly cooling: number;
+}
+
+/** Those of a home, where they are not stated the usual ones: common practice, no published source. */
+export function degreeBases({ degreeDays: stated }: Pick<System, 'degreeDays'>): DegreeBases {
+  return { heating: stated?.heatingBaseC ?? 15.5, cooling: stated?.coolingBaseC ?? 22 };
+}
+
 /** The configuration that holds at an instant. */
 export function configurationAt(configurations: readonly Configuration[], ms: number): Configuration {
   return configurations.find(({ fromMs, toMs }) => fromMs <= ms && ms < toMs) ?? configurations.at(-1)!;

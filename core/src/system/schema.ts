@@ -193,6 +193,13 @@ export const systemSchema = z.looseObject({
   discountRate: z.number().min(-0.5).max(1).optional(),
   priceRise: z.number().min(-0.5).max(1).optional(),
   accuracy: accuracySchema.optional(),
+  /** Outdoor temperatures, °C, below which the home is heated and above which it is cooled. */
+  degreeDays: z
+    .looseObject({
+      heatingBaseC: z.number().min(-20).max(40).optional(),
+      coolingBaseC: z.number().min(-20).max(50).optional(),
+    })
+    .optional(),
 });
 
 export type System = z.infer<typeof systemSchema>;

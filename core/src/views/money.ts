@@ -3,6 +3,7 @@ import type { Bill } from '../books/money/drawnBills.js';
 import { likeWithLike, type LikeWithLike } from '../books/money/likeWithLike.js';
 import { degreeDays } from '../books/money/degreeDays.js';
 import { moneyFigures } from '../books/money/moneyFigures.js';
+import { paybackFan, type PaybackFan } from '../books/money/payback.js';
 import type { Figure } from '../model/figure.js';
 import type { Range } from '../model/range.js';
 import { rangeDataOf, type Prepared } from '../passes/prepare.js';
@@ -31,6 +32,8 @@ export interface MoneyView {
     readonly boughtKWh: number;
     readonly soldKWh: number;
   }[];
+  /** Null where price, saving or date are not known. */
+  readonly payback: PaybackFan | null;
   /** The range beside the year before and the days before it, and by its weather. */
   readonly like: LikeWithLike;
 }
@@ -43,7 +46,8 @@ export function moneyView(prepared: Prepared, range: Range): MoneyView {
   const account = moneyAccount(data, system, columns);
   const figures = { ...moneyFigures(data, system, account, known), ...degreeDays(data) };
   const like = likeWithLike(prepared, range);
-  if ('reason' in account) return { figures, bills: [], hours: [], like };
+  const payback = paybackFan(data, figures);
+  if ('reason' in account) return { figures, bills: [], hours: [], like, payback };
   const { prices, bills, withoutSystem, withoutBattery } = account;
   const zone = zoneOf(log.zone);
   const hours = Array.from({ length: 24 }, () => ({ rates: 0, priced: 0, boughtKWh: 0, soldKWh: 0 }));
@@ -62,6 +66,7 @@ export function moneyView(prepared: Prepared, range: Range): MoneyView {
   return {
     figures,
     like,
+    payback,
     bills: bills.map((bill: Bill, b) => ({
       fromMs: bill.fromMs,
       toMs: bill.toMs,

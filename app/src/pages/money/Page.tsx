@@ -1,5 +1,7 @@
-import type { DayRange, MoneyView, RangeReport } from '@long-tally/core';
+import type { DayRange, MoneyView, PaybackFan, RangeReport } from '@long-tally/core';
 import { Link } from 'react-router';
+import { BillBars } from '../../charts/BillBars.js';
+import { PaybackChart } from '../../charts/PaybackChart.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
 import type { Roll } from '../../protocol.js';
@@ -12,6 +14,7 @@ import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
+import { useWidth } from '../../ui/useSize.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { Ladder } from './Ladder.js';
@@ -124,10 +127,27 @@ function Page({ home, roll, report, money, range }: PageProps) {
           <Hours hours={money.hours} currency={currency} />
         </>
       )}
+      {money.payback && <Payback fan={money.payback} currency={currency} />}
       <LikeWithLike like={money.like} />
       <StatedBill {...chosen} at={atOf(home)} currency={currency} />
       <Offers {...chosen} home={home} currency={currency} />
     </RangeFrame>
+  );
+}
+
+function Payback({ fan, currency }: { readonly fan: PaybackFan; readonly currency: string }) {
+  const [ref, width] = useWidth<HTMLDivElement>();
+  return (
+    <section aria-label="Payback" className="mt-4">
+      <h2 className="text-[16px]">Saved less paid{currency && `, ${currency}`}</h2>
+      <div ref={ref} className="max-w-4xl">
+        {width > 0 && <PaybackChart fan={fan} currency={currency} width={width} />}
+      </div>
+      <p className="max-w-3xl text-[13px] text-faint">
+        At the saving a year of this range, less upkeep, without price rises: the band is its interval. The
+        mark is what has been saved by the end of the range.
+      </p>
+    </section>
   );
 }
 
@@ -171,6 +191,7 @@ interface BillsProps {
 }
 
 function Bills({ home, money: { bills }, currency }: BillsProps) {
+  const [ref, width] = useWidth<HTMLDivElement>();
   const { timeZone } = home.system;
   const heads = [
     'bought, kWh',
@@ -210,6 +231,16 @@ function Bills({ home, money: { bills }, currency }: BillsProps) {
         >
           Save as a table
         </button>
+      </div>
+      <div ref={ref}>
+        {width > 0 && bills.length > 1 && (
+          <BillBars
+            bills={[...bills].sort((a, b) => a.fromMs - b.fromMs)}
+            currency={currency}
+            timeZone={timeZone}
+            width={width}
+          />
+        )}
       </div>
       <div className="overflow-x-auto" role="region" aria-label="Bills of the range" tabIndex={0}>
         <table className="w-full text-[13px]">

@@ -1,4 +1,4 @@
-import { correctionText } from '@long-tally/core';
+import { correctionText, type PricePreview } from '@long-tally/core';
 import { useState } from 'react';
 import type { Reasoned } from '../../db/sources.js';
 import { counted, decimal, localDateText, quantityText } from '../../ui/format.js';
@@ -42,6 +42,9 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
               `${summary.quantities.length > 0 ? ', ' : ''}${counted(summary.lumps, 'energy', 'energies')} whose course is not known`}
             .
           </p>
+          {summary.prices.map((prices) => (
+            <Prices key={prices.quantity} prices={prices} />
+          ))}
           {summary.overlaps.length > 0 && (
             <p className="text-faint">
               It gives again what {summary.overlaps.join(', ')} gives: the finer of them leads, the other
@@ -90,5 +93,52 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
         </button>
       </p>
     </section>
+  );
+}
+
+const BAR_HEIGHT = 40;
+
+/** The prices that a file brings: their span, what is odd about them, and their mean by hour of the day. */
+function Prices({ prices }: { readonly prices: PricePreview }) {
+  const { quantity, low, mean, high, negativeHours, missingHours, byHour } = prices;
+  const known = byHour.filter((price) => price !== null);
+  const [least, most] = [Math.min(0, ...known), Math.max(1e-9, ...known)];
+  const y = (price: number) => (BAR_HEIGHT * (most - price)) / (most - least);
+  return (
+    <div className="mt-1">
+      <p>
+        {quantityText(quantity)} from {decimal(low, 4)} to {decimal(high, 4)}, {decimal(mean, 4)} on average
+        {negativeHours > 0 && `, ${decimal(negativeHours, 1)} h below zero`}
+        {missingHours > 0 && `; ${decimal(missingHours, 1)} h have no price and keep that of the tariff`}.
+        They lead over the tariff where they are given.
+      </p>
+      <svg
+        width={24 * 14}
+        height={BAR_HEIGHT + 16}
+        role="img"
+        fontSize="10"
+        aria-label={`${quantityText(quantity)} by hour of the day: ${byHour.map((price, hour) => `${hour} h ${price === null ? 'none' : decimal(price, 3)}`).join(', ')}`}
+      >
+        {byHour.map((price, hour) =>
+          price === null ? null : (
+            <rect
+              key={hour}
+              x={hour * 14 + 1}
+              width="12"
+              y={Math.min(y(0), y(price))}
+              height={Math.max(1, Math.abs(y(0) - y(price)))}
+              fill={price < 0 ? 'var(--red)' : 'var(--ink)'}
+              fillOpacity="0.55"
+            />
+          ),
+        )}
+        <path d={`M0 ${y(0)}H${24 * 14}`} stroke="var(--faint)" />
+        {[0, 6, 12, 18].map((hour) => (
+          <text key={hour} x={hour * 14 + 7} y={BAR_HEIGHT + 13} textAnchor="middle" fill="var(--faint)">
+            {hour}
+          </text>
+        ))}
+      </svg>
+    </div>
   );
 }

@@ -78,6 +78,11 @@ export function SystemFormView({ initial, original, action, onSave }: Props) {
           <Field name="accuracy.soc" label="State of charge" unit="% of full" hint="empty: 3" />
           <Field name="accuracy.offsetW" label="Zero offset" unit="W" hint="empty: 5" />
         </fieldset>
+        <fieldset className="mt-5 grid grid-cols-2 gap-x-4 gap-y-2 md:grid-cols-6">
+          <legend className="font-serif text-[16px] font-semibold">Degree days</legend>
+          <Field name="degreeDays.heating" label="Heated below" unit="°C" hint="empty: 15.5" />
+          <Field name="degreeDays.cooling" label="Cooled above" unit="°C" hint="empty: 22" />
+        </fieldset>
         <div role="alert">
           {refused.map((problem) => (
             <p key={problem} className="mt-2 text-red">

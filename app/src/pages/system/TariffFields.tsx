@@ -2,8 +2,14 @@ import { useId } from 'react';
 import { useFieldArray, useFormContext, useWatch } from 'react-hook-form';
 import { Field } from './Field.js';
 import type { SystemForm } from './form.js';
-import { NEW_RATE, nextTariff } from './tariffForm.js';
+import { NEW_DEMAND, NEW_RATE, nextTariff } from './tariffForm.js';
 import { WeekStrip } from './WeekStrip.js';
+
+const DAY_CHOICES = [
+  ['all', 'every day'],
+  ['week', 'Monday to Friday'],
+  ['weekend', 'Saturday and Sunday'],
+] as const;
 
 /** Prices with the dates from which they hold. */
 export function TariffFields() {
@@ -41,6 +47,7 @@ export function TariffFields() {
           <Settlement tariff={i} />
           <Rates tariff={i} way="import" title="Bought" />
           <Rates tariff={i} way="export" title="Sold" />
+          <Demand tariff={i} />
           <Classes tariff={i} />
           <WeekStrip tariff={i} />
           <button type="button" className="quiet mt-1 text-faint" onClick={() => remove(i)}>
@@ -109,6 +116,37 @@ function Classes({ tariff }: { readonly tariff: number }) {
   );
 }
 
+/** Charges on the highest power that was drawn, by windows of the clock. */
+function Demand({ tariff }: { readonly tariff: number }) {
+  const { control } = useFormContext<SystemForm>();
+  const name = `tariffs.${tariff}.demand` as const;
+  const { fields, append, remove } = useFieldArray({ control, name });
+  const of = (i: number) => `Demand ${tariff + 1}.${i + 1}`;
+  return (
+    <div className="mt-1">
+      {fields.map((field, i) => (
+        <div key={field.id} className="mt-1 grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-6">
+          <Field name={`${name}.${i}.rate`} label={of(i)} unit="per kW of a bill" />
+          <Field name={`${name}.${i}.window`} label={`${of(i)}, mean over`} unit="min" />
+          <Field name={`${name}.${i}.days`} label={`${of(i)}, on`} options={DAY_CHOICES} />
+          <Field name={`${name}.${i}.start`} label={`${of(i)}, from`} hint="empty: all day" />
+          <Field name={`${name}.${i}.end`} label={`${of(i)}, to`} />
+          <button
+            type="button"
+            className="quiet self-center justify-self-start text-faint"
+            onClick={() => remove(i)}
+          >
+            Remove {of(i).toLowerCase()}
+          </button>
+        </div>
+      ))}
+      <button type="button" className="quiet" onClick={() => append(NEW_DEMAND)}>
+        Add a charge on the highest power
+      </button>
+    </div>
+  );
+}
+
 function Rates({
   tariff,
   way,
@@ -127,15 +165,7 @@ function Rates({
       {fields.map((field, i) => (
         <div key={field.id} className="mt-1 grid grid-cols-2 gap-x-4 gap-y-1 md:grid-cols-5">
           <Field name={`${name}.${i}.rate`} label={of(i)} unit="per kWh" />
-          <Field
-            name={`${name}.${i}.days`}
-            label={`${of(i)}, on`}
-            options={[
-              ['all', 'every day'],
-              ['week', 'Monday to Friday'],
-              ['weekend', 'Saturday and Sunday'],
-            ]}
-          />
+          <Field name={`${name}.${i}.days`} label={`${of(i)}, on`} options={DAY_CHOICES} />
           <Field name={`${name}.${i}.start`} label={`${of(i)}, from`} hint="empty: all day" />
           <Field name={`${name}.${i}.end`} label={`${of(i)}, to`} />
           <Field

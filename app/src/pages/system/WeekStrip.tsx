@@ -1,4 +1,4 @@
-import { ratesOfDay, systemSchema } from '@long-tally/core';
+import { dayNumberOfDate, ratesOfDay, systemSchema } from '@long-tally/core';
 import { useFormContext, useWatch } from 'react-hook-form';
 import { decimal } from '../../ui/format.js';
 import type { SystemForm } from './form.js';
@@ -22,22 +22,29 @@ export function WeekStrip({ tariff: index }: { readonly tariff: number }) {
   const described = typed.success && systemSchema.shape.tariffs.safeParse([tariffOf(typed.data, null)]);
   const tariff = described && described.success ? described.data?.[0] : undefined;
   if (!tariff?.import?.length) return null;
+  const ratesOn = (day: number) => {
+    const rates = ratesOfDay(tariff, 'import', day);
+    return Array.from({ length: HALF_HOURS }, (_, k) => rates[k * SLOTS]!);
+  };
   const weeks = WEEKS.map(([name, first]) => ({
     name,
-    days: DAYS.map((_, day) => {
-      const rates = ratesOfDay(tariff, 'import', first + day);
-      return Array.from({ length: HALF_HOURS }, (__, k) => rates[k * SLOTS]!);
-    }),
+    rows: DAYS.map((label, day) => ({ label, rates: ratesOn(first + day) })),
   }));
   const [winter, summer] = weeks;
-  const shown =
-    JSON.stringify(winter!.days) === JSON.stringify(summer!.days)
-      ? [{ ...winter!, name: 'every month' }]
-      : weeks;
-  const prices = [...new Set(weeks.flatMap(({ days }) => days.flat()))]
+  const isSame = JSON.stringify(winter!.rows) === JSON.stringify(summer!.rows);
+  const announced = Object.entries(tariff.dayClasses ?? {}).flatMap(([label, [date]]) =>
+    date === undefined ? [] : [{ label, rates: ratesOn(dayNumberOfDate(date)) }],
+  );
+  const shown = [
+    ...(isSame ? [{ ...winter!, name: 'every month' }] : weeks),
+    ...(announced.length > 0 ? [{ name: 'announced days', rows: announced }] : []),
+  ];
+  const prices = [...new Set(shown.flatMap(({ rows }) => rows.flatMap(({ rates }) => rates)))]
     .filter((rate) => !Number.isNaN(rate))
     .sort((a, b) => a - b);
-  const bare = weeks.flatMap(({ days }) => days.flat()).filter((rate) => Number.isNaN(rate)).length;
+  const bare = weeks
+    .flatMap(({ rows }) => rows.flatMap(({ rates }) => rates))
+    .filter((rate) => Number.isNaN(rate)).length;
   const shade = (rate: number) => 0.12 + (0.6 * prices.indexOf(rate)) / Math.max(1, prices.length - 1);
   return (
     <div className="mt-2" role="group" aria-label={`Hours of tariff ${index + 1}`}>
@@ -53,22 +60,22 @@ export function WeekStrip({ tariff: index }: { readonly tariff: number }) {
         </p>
       )}
       <div className="mt-1 flex flex-wrap gap-6">
-        {shown.map(({ name, days }) => (
+        {shown.map(({ name, rows }) => (
           <svg
             key={name}
             width={330}
-            height={7 * 12 + 26}
+            height={rows.length * 12 + 26}
             role="img"
-            aria-label={`Prices of a week, ${name}`}
+            aria-label={name === 'announced days' ? 'Prices of announced days' : `Prices of a week, ${name}`}
             fontSize="10"
           >
             <text x="28" y="9" fill="var(--faint)">
               {name}
             </text>
-            {days.map((rates, day) => (
-              <g key={day} transform={`translate(28,${14 + day * 12})`}>
+            {rows.map(({ label, rates }, day) => (
+              <g key={label} transform={`translate(28,${14 + day * 12})`}>
                 <text x="-4" y="9" textAnchor="end" fill="var(--faint)">
-                  {DAYS[day]}
+                  {label.slice(0, 5)}
                 </text>
                 {spans(rates).map(({ rate, from, to }) => (
                   <g key={from}>
@@ -95,7 +102,13 @@ export function WeekStrip({ tariff: index }: { readonly tariff: number }) {
               </g>
             ))}
             {[0, 6, 12, 18, 24].map((hour) => (
-              <text key={hour} x={28 + hour * 12} y={7 * 12 + 24} textAnchor="middle" fill="var(--faint)">
+              <text
+                key={hour}
+                x={28 + hour * 12}
+                y={rows.length * 12 + 24}
+                textAnchor="middle"
+                fill="var(--faint)"
+              >
                 {hour}
               </text>
             ))}

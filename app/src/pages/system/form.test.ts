@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import type { System } from '@long-tally/core';
 import { formOf, systemOf } from './form.js';
-import { tariffSchema } from './tariffForm.js';
+import { NEW_DEMAND, tariffSchema } from './tariffForm.js';
 
 // Invented for the test: every kind of key that the form does not show.
 const SYSTEM: System = {
@@ -89,6 +89,36 @@ describe('the form of a system', () => {
       start: '23:00',
       end: '07:00',
     });
+  });
+
+  test('a charge on the highest power is typed, written, and taken away again', () => {
+    const form = formOf(SYSTEM);
+    const [tariff] = form.tariffs;
+    expect(tariff!.demand).toEqual([
+      { origin: '0', rate: '4', window: '30', days: 'all', start: '', end: '' },
+    ]);
+    const savedWith = (demand: (typeof tariff & {})['demand']) =>
+      (systemOf({ ...form, tariffs: [{ ...tariff!, demand }] }, SYSTEM) as System).tariffs![0]!.demand;
+    const added = {
+      ...NEW_DEMAND,
+      rate: '2.5',
+      window: '15',
+      days: 'week' as const,
+      start: '7:00',
+      end: '21:00',
+    };
+    expect(savedWith([...tariff!.demand, added])).toEqual([
+      { ratePerKW: 4, windowMinutes: 30 },
+      {
+        ratePerKW: 2.5,
+        windowMinutes: 15,
+        days: ['mon', 'tue', 'wed', 'thu', 'fri'],
+        start: '07:00',
+        end: '21:00',
+      },
+    ]);
+    expect(savedWith([])).toBeUndefined();
+    expect(tariffSchema.safeParse({ ...tariff!, demand: [{ ...added, rate: 'much' }] }).success).toBe(false);
   });
 
   test('months, blocks, announced days, net metering and tax are typed and written', () => {

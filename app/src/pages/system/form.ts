@@ -2,7 +2,7 @@ import { isZone, type System } from '@long-tally/core';
 import { z } from 'zod';
 import { configurationForm, configurationOf, configurationSchema } from './configurationForm.js';
 import { tariffForm, tariffOf, tariffSchema } from './tariffForm.js';
-import { known, number, percent, share, text, typed } from './typed.js';
+import { known, knownOrNone, number, percent, share, text, typed } from './typed.js';
 
 /** The system as its form holds it: text, so that nothing typed is lost while it is not yet right. */
 export const formSchema = z
@@ -23,6 +23,10 @@ export const formSchema = z
       battery: typed(0, 50, 'per cent'),
       soc: typed(0, 50, 'per cent'),
       offsetW: typed(0, 500, 'W'),
+    }),
+    degreeDays: z.object({
+      heating: typed(-20, 40, 'degrees Celsius'),
+      cooling: typed(-20, 50, 'degrees Celsius'),
     }),
   })
   .superRefine(({ configurations, tariffs }, context) => {
@@ -68,6 +72,10 @@ export function formOf(system: System): SystemForm {
       soc: percent(accuracy.soc),
       offsetW: text(accuracy.offsetW),
     },
+    degreeDays: {
+      heating: text(system.degreeDays?.heatingBaseC),
+      cooling: text(system.degreeDays?.coolingBaseC),
+    },
   };
 }
 
@@ -94,6 +102,10 @@ export function systemOf(form: SystemForm, original: System | null): unknown {
       battery: share(accuracy.battery),
       soc: share(accuracy.soc),
       offsetW: number(accuracy.offsetW),
+    }),
+    degreeDays: knownOrNone({
+      heatingBaseC: number(form.degreeDays.heating),
+      coolingBaseC: number(form.degreeDays.cooling),
     }),
   });
 }

@@ -5,6 +5,7 @@ import { typedNumber } from '../../ui/typedNumber.js';
 
 type Tariff = NonNullable<System['tariffs']>[number];
 type Rate = NonNullable<Tariff['import']>[number];
+type Demand = NonNullable<Tariff['demand']>[number];
 
 const DAY_SETS = {
   all: ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'],
@@ -26,6 +27,18 @@ const rate = z.object({
   }),
   above: typed(0, 1e6, 'an energy in kWh'),
   dayClass: z.string().max(100),
+});
+
+/** A charge on the highest power of a bill. */
+const demand = z.object({
+  origin: z.string(),
+  rate: z.string().refine((value) => typedNumber(value) >= 0, {
+    error: 'Write the price of a kilowatt, for example 4.20.',
+  }),
+  window: typed(1, 1440, 'minutes'),
+  days: z.enum(['all', 'week', 'weekend']),
+  start: typedClock(),
+  end: typedClock(),
 });
 
 /** Months of `11, 12` or `6-8`; empty for all, null for what is neither. */
@@ -76,6 +89,7 @@ export const tariffSchema = z.object({
   }),
   import: z.array(rate),
   export: z.array(rate),
+  demand: z.array(demand),
 });
 
 export type TariffForm = z.infer<typeof tariffSchema>;
@@ -90,6 +104,15 @@ export const NEW_RATE: RateForm = {
   months: '',
   above: '',
   dayClass: '',
+};
+
+export const NEW_DEMAND: z.infer<typeof demand> = {
+  origin: '',
+  rate: '',
+  window: '30',
+  days: 'all',
+  start: '',
+  end: '',
 };
 
 /** A tariff to begin with: like the one before it, or one price for all hours. */
@@ -108,6 +131,7 @@ export function nextTariff(before: TariffForm | undefined): TariffForm {
         classes: '',
         import: [NEW_RATE],
         export: [],
+        demand: [],
       };
 }
 
@@ -141,6 +165,14 @@ export function tariffForm(tariff: Tariff, index: number): TariffForm {
       .join('\n'),
     import: bought.map(rateForm),
     export: sold.map(rateForm),
+    demand: (tariff.demand ?? []).map(({ ratePerKW, windowMinutes, days, start, end }, i) => ({
+      origin: String(i),
+      rate: text(ratePerKW),
+      window: text(windowMinutes),
+      days: daySetOf(days),
+      start: start ?? '',
+      end: end ?? '',
+    })),
   };
 }
 
@@ -152,6 +184,21 @@ function daySetOf(days: Rate['days']): RateForm['days'] {
 export function tariffOf(form: TariffForm, original: System | null): unknown {
   const { origin, from, standing, import: bought, export: sold } = form;
   const before = origin === '' ? undefined : original?.tariffs?.[Number(origin)];
+  // Other sets of days than the form's are kept while its own choice is left alone.
+  const daysOf = (own: Pick<Rate, 'days'> | undefined, days: RateForm['days']) =>
+    own && daySetOf(own.days) === days ? own.days : days === 'all' ? undefined : [...DAY_SETS[days]];
+  const clockOf = (typedTime: string) => (typedTime === '' ? undefined : typedTime.padStart(5, '0'));
+  const demandOf = ({ origin: at, rate: price, window, days, start, end }: TariffForm['demand'][number]) => {
+    const own: Demand | undefined = at === '' ? undefined : before?.demand?.[Number(at)];
+    return known({
+      ...own,
+      ratePerKW: number(price),
+      windowMinutes: number(window) ?? 30,
+      days: daysOf(own, days),
+      start: clockOf(start),
+      end: clockOf(end),
+    });
+  };
   const rateOf = (rateForm: RateForm, was: Rate[] | undefined) => {
     const { origin: at, rate: price, days, start, end } = rateForm;
     const months = monthsOf(rateForm.months)!;
@@ -159,10 +206,9 @@ export function tariffOf(form: TariffForm, original: System | null): unknown {
     return known({
       ...own,
       rate: number(price),
-      // Other sets of days than the form's are kept while its own choice is left alone.
-      days: own && daySetOf(own.days) === days ? own.days : days === 'all' ? undefined : [...DAY_SETS[days]],
-      start: start === '' ? undefined : start.padStart(5, '0'),
-      end: end === '' ? undefined : end.padStart(5, '0'),
+      days: daysOf(own, days),
+      start: clockOf(start),
+      end: clockOf(end),
       months: months.length > 0 ? months : undefined,
       aboveKWh: number(rateForm.above),
       dayClass: rateForm.dayClass.trim() === '' ? undefined : rateForm.dayClass.trim(),
@@ -181,5 +227,6 @@ export function tariffOf(form: TariffForm, original: System | null): unknown {
     dayClasses: form.classes.trim() === '' ? undefined : classesOf(form.classes)!,
     import: bought.map((one) => rateOf(one, before?.import)),
     export: sold.length > 0 ? sold.map((one) => rateOf(one, before?.export)) : undefined,
+    demand: form.demand.length > 0 ? form.demand.map(demandOf) : undefined,
   });
 }

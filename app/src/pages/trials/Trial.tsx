@@ -101,7 +101,11 @@ function Opened({ trial, earlier }: OpenedProps) {
         />
       )}
       {answer &&
-        ('result' in answer ? <Outcome result={answer.result} timeZone={home.system.timeZone} /> : <p role="alert">{answer.problem}</p>)}
+        ('result' in answer ? (
+          <Outcome result={answer.result} timeZone={home.system.timeZone} />
+        ) : (
+          <p role="alert">{answer.problem}</p>
+        ))}
       {earlier && answer && 'result' in answer && answerBefore && 'result' in answerBefore && (
         <Before earlier={earlier} before={answerBefore.result} after={answer.result} timeZone={timeZone} />
       )}

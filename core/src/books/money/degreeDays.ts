@@ -5,19 +5,17 @@ import type { RangeData } from '../../passes/rangeData.js';
 import { daysBetween } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
 
-/** Outdoor temperatures at which a home is neither heated nor cooled, °C: common practice, no published source. */
-export const BASES = { heating: 15.5, cooling: 22 } as const;
 const COVERED = 0.8;
 const SENSOR_K = 0.5;
 
 export const HEATING: Method = {
   id: 'weather.heating-degree-days',
-  formula: `Σ over days of max(0, ${BASES.heating} °C − mean outdoor temperature)`,
+  formula: 'Σ over days of max(0, heating base − mean outdoor temperature)',
   source: 'Mean daily temperature method; bases are common practice, no published source.',
 };
 export const COOLING: Method = {
   id: 'weather.cooling-degree-days',
-  formula: `Σ over days of max(0, mean outdoor temperature − ${BASES.cooling} °C)`,
+  formula: 'Σ over days of max(0, mean outdoor temperature − cooling base)',
   source: HEATING.source,
 };
 
@@ -41,7 +39,7 @@ export function dailyTemperatures(log: Log, range: Range): ReadonlyMap<string, n
 
 /** Heating and cooling degree days of a range, from the logged outdoor temperature. */
 export function degreeDays(data: RangeData): Record<string, Figure> {
-  const { log, range } = data;
+  const { log, range, bases } = data;
   if (!log.channels.has('outdoorTemp')) {
     const reason = 'The log has no outdoor temperature; a column outdoor_temp_c would supply it.';
     return {
@@ -52,12 +50,12 @@ export function degreeDays(data: RangeData): Record<string, Figure> {
   let [heating, cooling, days, heated, cooled] = [0, 0, 0, 0, 0];
   for (const mean of dailyTemperatures(log, range).values()) {
     days++;
-    if (mean < BASES.heating) heated++;
-    if (mean > BASES.cooling) cooled++;
-    heating += Math.max(0, BASES.heating - mean);
-    cooling += Math.max(0, mean - BASES.cooling);
+    if (mean < bases.heating) heated++;
+    if (mean > bases.cooling) cooled++;
+    heating += Math.max(0, bases.heating - mean);
+    cooling += Math.max(0, mean - bases.cooling);
   }
-  const tell = (method: Method, value: number, count: number): Figure =>
+  const tell = (method: Method, value: number, count: number, base: number): Figure =>
     days === 0
       ? insufficient('K·d', method, `No day has its temperature for ${100 * COVERED} % of the time.`)
       : measured(
@@ -67,6 +65,7 @@ export function degreeDays(data: RangeData): Record<string, Figure> {
             method,
             basis: { days },
             working: [
+              { label: 'base', value: base, unit: '°C', role: 'input' },
               { label: 'days with their temperature', value: days, unit: 'days', role: 'input' },
               { label: 'degree days', value, unit: 'K·d', role: 'result' },
               {
@@ -79,7 +78,7 @@ export function degreeDays(data: RangeData): Record<string, Figure> {
           },
         );
   return {
-    'weather.heatingDegreeDays': tell(HEATING, heating, heated),
-    'weather.coolingDegreeDays': tell(COOLING, cooling, cooled),
+    'weather.heatingDegreeDays': tell(HEATING, heating, heated, bases.heating),
+    'weather.coolingDegreeDays': tell(COOLING, cooling, cooled, bases.cooling),
   };
 }

@@ -8,7 +8,8 @@ import { seededRandom } from '../../statistics/random.js';
 import { medianLine } from '../../statistics/theilSen.js';
 import { dayNumberAt, dayOf, YEAR_MS } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
-import { BASES, dailyTemperatures } from './degreeDays.js';
+import { degreeBases } from '../../system/configuration.js';
+import { dailyTemperatures } from './degreeDays.js';
 
 /** A stretch of days by what each used, bought and how cold and warm it was. */
 export interface Stretch extends Range {
@@ -119,14 +120,15 @@ function stretchOf(prepared: Prepared, label: string, range: Range): Stretch {
     });
     return known.length === 0 ? null : known.reduce((sum, one) => sum + one, 0) / known.length;
   };
+  const bases = degreeBases(prepared.system);
   return {
     ...range,
     label,
     days: days.length,
     loadKWh: mean(({ load }) => load),
     importKWh: mean(({ bought }) => bought),
-    heatingK: mean(({ temperature }) => Math.max(0, BASES.heating - temperature)),
-    coolingK: mean(({ temperature }) => Math.max(0, temperature - BASES.cooling)),
+    heatingK: mean(({ temperature }) => Math.max(0, bases.heating - temperature)),
+    coolingK: mean(({ temperature }) => Math.max(0, temperature - bases.cooling)),
   };
 }
 
@@ -139,9 +141,10 @@ function byWeather(prepared: Prepared, before: Range, now: Range): LikeWithLike[
     return {
       reason: `${Math.min(then.length, these.length)} days of one of the two ranges know their load and their temperature; ${LEAST_DAYS} are needed.`,
     };
+  const bases = degreeBases(prepared.system);
   const degrees = {
-    heating: ({ temperature }: Daily) => Math.max(0, BASES.heating - temperature),
-    cooling: ({ temperature }: Daily) => Math.max(0, temperature - BASES.cooling),
+    heating: ({ temperature }: Daily) => Math.max(0, bases.heating - temperature),
+    cooling: ({ temperature }: Daily) => Math.max(0, temperature - bases.cooling),
   };
   const spread = (of: (day: Daily) => number) => {
     const sorted = Float64Array.from(then, of).sort();

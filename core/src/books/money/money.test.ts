@@ -4,7 +4,9 @@ import { analyse } from '../../report/report.js';
 import type { System } from '../../system/schema.js';
 import { logOf, systemOf, TEN_KWH, testTable, type Row } from '../../testing/logs.js';
 import { parseSystem } from '../../system/parse.js';
-import { discountedYears } from './payback.js';
+import type { Figure } from '../../model/figure.js';
+import type { RangeData } from '../../passes/rangeData.js';
+import { discountedYears, paybackFan } from './payback.js';
 
 type Tariff = NonNullable<System['tariffs']>[number];
 
@@ -325,6 +327,18 @@ describe('degree days', () => {
     }
     expect(figures['weather.heatingDegreeDays']!.value).toBeCloseTo(sum, 6);
   });
+
+  test('have the bases that the home states', async () => {
+    // Two days at 10 °C and one at 20 °C, by hand: below 18 °C 2 × 8 K, above 19 °C 1 K.
+    const rows = Array.from({ length: 72 }, (_, i) => ({
+      load_w: 100,
+      outdoor_temp_c: i < 48 ? 10 : 20,
+    })) as unknown as Row[];
+    const home = homeOf({}, 'UTC', { degreeDays: { heatingBaseC: 18, coolingBaseC: 19 } });
+    const figures = await figuresOf(home, rows, '2023-01-01T00:00:00Z');
+    expect(figures['weather.heatingDegreeDays']!.value).toBeCloseTo(16, 9);
+    expect(figures['weather.coolingDegreeDays']!.value).toBeCloseTo(1, 9);
+  });
 });
 
 test('a tariff that is wrong is told with its key', () => {
@@ -340,4 +354,42 @@ test('a tariff that is wrong is told with its key', () => {
   );
   expect(() => parseSystem(file({ import: [{ rate: 0.3, months: [13] }] }), 's.json')).toThrow(/months\[0\]/);
   expect(() => parseSystem(file({ settleMonth: 0 }), 's.json')).toThrow(/settleMonth/);
+});
+
+describe('the balance of a system over the years', () => {
+  const START = Date.UTC(2022, 0, 1);
+  const dataOf = (price: object) =>
+    ({
+      range: { fromMs: START, toMs: Date.UTC(2024, 0, 1) },
+      log: { zone: 'UTC' },
+      configurations: [{ fromMs: START, installedMs: START, described: { price } }],
+    }) as unknown as RangeData;
+  const told = (value: number, low: number, high: number) =>
+    ({ value, low, high, unit: 'currency' }) as unknown as Figure;
+
+  test('10 000 paid and 1 380 a year are 7.2 years (common practice, no published source)', () => {
+    const fan = paybackFan(dataOf({ paid: 10_000 }), {
+      'money.savingPerYear': told(1380, 1200, 1500),
+      'money.paidBackShare': told(0.27, 0.25, 0.29),
+    })!;
+    const after = fan.points.findIndex(({ value }) => value >= 0);
+    const [a, b] = [fan.points[after - 1]!, fan.points[after]!];
+    expect(after - 1 + -a.value / (b.value - a.value)).toBeCloseTo(7.2, 1);
+    expect(fan.points[0]).toEqual({ atMs: START, value: -10_000, low: -10_000, high: -10_000 });
+    // Even the least saving pays it back within the drawing.
+    expect(fan.points.at(-1)!.low).toBeGreaterThanOrEqual(0);
+    expect(fan.today).toEqual({ atMs: Date.UTC(2024, 0, 1), value: -7300, low: -7500, high: -7100 });
+  });
+
+  test('ends after forty years where upkeep takes what is saved, and is nothing without a price', () => {
+    const figures = {
+      'money.savingPerYear': told(100, 50, 150),
+      'money.paidBackShare': told(0.01, 0, 0.02),
+    };
+    const fan = paybackFan(dataOf({ paid: 8000, incentives: 500, upkeepPerYear: 120 }), figures)!;
+    expect(fan.points).toHaveLength(41);
+    expect(fan.cost).toBe(7500);
+    expect(fan.points.at(-1)!.value).toBeLessThan(-7500);
+    expect(paybackFan(dataOf({}), figures)).toBeNull();
+  });
 });

@@ -26,6 +26,83 @@ interface Telling {
   readonly few: (key: MoneyKey, reason: string) => Figure;
 }
 
+/** What a home was paid for, as its latest configuration with a price says; null without one. */
+interface Paid {
+  /** Less incentives. */
+  readonly cost: number;
+  readonly upkeep: number;
+  /** When it was paid; null where neither the price nor the configuration says. */
+  readonly onMs: number | null;
+  readonly batteryCost: number;
+}
+
+/** A price is that of the home as it is built from then on, what was there before included. */
+function paidOf({ range, configurations, log }: RangeData): Paid | null {
+  const priced = configurations.filter(
+    ({ fromMs, described }) => fromMs < range.toMs && described?.price?.paid !== undefined,
+  );
+  const price = priced.at(-1)?.described?.price;
+  if (price?.paid === undefined) return null;
+  const { paid, incentives = 0, upkeepPerYear = 0, on, batteryPaid } = price;
+  const cost = paid - incentives;
+  const onMs =
+    on === undefined ? priced[0]!.installedMs : dayOf(zoneOf(log.zone), dayNumberOfDate(on)).fromMs;
+  return { cost, upkeep: upkeepPerYear, onMs, batteryCost: batteryPaid ?? cost };
+}
+
+/** The balance of a system over the years since it was paid: what has been saved less what it cost, at the saving of the range. */
+export interface PaybackFan {
+  readonly cost: number;
+  readonly points: readonly BalancePoint[];
+  /** At the end of the range. */
+  readonly today: BalancePoint;
+}
+
+export interface BalancePoint {
+  readonly atMs: number;
+  readonly value: number;
+  readonly low: number;
+  readonly high: number;
+}
+
+/** No fan goes on for longer, in years. */
+const MOST_YEARS = 40;
+
+/**
+ * The balance from the day of payment until even the least of the savings has paid it back, or forty years.
+ * @param figures those of money that were made of the data
+ */
+export function paybackFan(data: RangeData, figures: Readonly<Record<string, Figure>>): PaybackFan | null {
+  const paid = paidOf(data);
+  const [yearly, share] = [figures['money.savingPerYear'], figures['money.paidBackShare']];
+  if (paid?.onMs == null || yearly?.value == null || share?.value == null) return null;
+  const { cost, upkeep, onMs } = paid;
+  const [value, low, high] = [yearly.value, yearly.low!, yearly.high!].map((saved) => saved - upkeep) as [
+    number,
+    number,
+    number,
+  ];
+  const past = (data.range.toMs - onMs) / YEAR_MS;
+  const years = Math.ceil(
+    Math.min(MOST_YEARS, Math.max(past + 1, low > 0 ? (1.1 * cost) / low : MOST_YEARS)),
+  );
+  return {
+    cost,
+    points: Array.from({ length: years + 1 }, (_, y) => ({
+      atMs: onMs + y * YEAR_MS,
+      value: y * value - cost,
+      low: y * low - cost,
+      high: y * high - cost,
+    })),
+    today: {
+      atMs: data.range.toMs,
+      value: (share.value - 1) * cost,
+      low: (share.low! - 1) * cost,
+      high: (share.high! - 1) * cost,
+    },
+  };
+}
+
 /** When the system is paid back, and what a kWh through the battery costs. */
 export function payback(
   data: RangeData,
@@ -36,14 +113,10 @@ export function payback(
   known: Readonly<Record<string, Figure>>,
   { none, few }: Telling,
 ): Record<string, Figure> {
-  const { range, configurations, log } = data;
-  const priced = configurations.filter(
-    ({ fromMs, described }) => fromMs < range.toMs && described?.price?.paid !== undefined,
-  );
-  const paidFor = priced.at(-1)?.described?.price;
+  const paid = paidOf(data);
   const noPrice =
     'What the system cost is not described; the price of a configuration in the System view would supply it.';
-  if (!paidFor)
+  if (!paid)
     return Object.fromEntries(
       (
         [
@@ -55,9 +128,7 @@ export function payback(
         ] as const
       ).map((key) => [`money.${key}`, none(key, noPrice)]),
     );
-  // A price is that of the home as it is built from then on, what was there before included.
-  const cost = paidFor.paid! - (paidFor.incentives ?? 0);
-  const upkeep = paidFor.upkeepPerYear ?? 0;
+  const { cost, upkeep, onMs, batteryCost } = paid;
   const noSaving = 'A load in the log and a tariff would give the saving a year.';
   const net = yearly ? yearly.value - upkeep : NaN;
   const [least, most] = yearly
@@ -77,10 +148,6 @@ export function payback(
     { label: 'paid, less incentives', value: cost, unit: 'currency', role: 'input' },
     { label: '÷ saving a year, less upkeep', value: net, unit: 'currency', role: 'input' },
   ];
-  const zone = zoneOf(log.zone);
-  const onMs =
-    paidFor.on === undefined ? priced[0]!.installedMs : dayOf(zone, dayNumberOfDate(paidFor.on)).fromMs;
-  const batteryCost = paidFor.batteryPaid ?? (paidFor.paid ?? 0) - (paidFor.incentives ?? 0);
   return {
     'money.payback': between('payback', (saved) => (saved > 0 ? cost / saved : Infinity), lines),
     'money.payback.discounted': between(

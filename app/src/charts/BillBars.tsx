@@ -1,0 +1,83 @@
+import type { MoneyView } from '@long-tally/core';
+import { scaleBand, scaleLinear } from 'd3';
+import { useMemo } from 'react';
+import { dateText, decimal, localDateOf } from '../ui/format.js';
+
+const HEIGHT = 190;
+const [LEFT, RIGHT, TOP, BOTTOM] = [52, 8, 20, 24];
+/** So many names of months find room under the bars. */
+const LABEL_WIDTH = 74;
+
+interface Props {
+  readonly bills: MoneyView['bills'];
+  readonly currency: string;
+  readonly timeZone: string;
+  readonly width: number;
+}
+
+/** Each bill beside what it would have been: without the system, without the battery, as it came. */
+export function BillBars({ bills, currency, timeZone, width }: Props) {
+  return useMemo(() => {
+    const amounts = bills.flatMap(({ bill, withoutBattery, withoutSystem }) => [
+      bill,
+      withoutBattery ?? 0,
+      withoutSystem,
+    ]);
+    const x = scaleBand(
+      bills.map((_, i) => i),
+      [LEFT, width - RIGHT],
+    ).paddingInner(0.25);
+    const y = scaleLinear(
+      [Math.min(0, ...amounts), Math.max(1e-9, ...amounts)],
+      [HEIGHT - BOTTOM, TOP],
+    ).nice();
+    const third = x.bandwidth() / 3;
+    const every = Math.max(1, Math.ceil(LABEL_WIDTH / x.step()));
+    const bar = (amount: number, place: number, i: number, paint: React.SVGProps<SVGRectElement>) => (
+      <rect
+        x={x(i)! + place * third}
+        width={Math.max(0.5, third - 0.5)}
+        y={Math.min(y(0), y(amount))}
+        height={Math.abs(y(0) - y(amount))}
+        {...paint}
+      />
+    );
+    return (
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        fontSize="12"
+        aria-label={`${bills.length} bills beside what they would have been without the system and without the battery; the table beneath has every amount`}
+      >
+        {y.ticks(4).map((amount) => (
+          <g key={amount}>
+            <path
+              d={`M${LEFT} ${y(amount)}H${width - RIGHT}`}
+              stroke={amount === 0 ? 'var(--faint)' : 'var(--rule)'}
+            />
+            <text x={LEFT - 6} y={y(amount) + 4} textAnchor="end" fill="var(--faint)">
+              {decimal(amount, 0)}
+            </text>
+          </g>
+        ))}
+        <text x={LEFT} y={12} fill="var(--faint)">
+          {currency} a bill: without the system (outlined), without the battery (hatched), as it came (solid)
+        </text>
+        {bills.map(({ fromMs, bill, withoutBattery, withoutSystem }, i) => (
+          <g key={fromMs}>
+            {bar(withoutSystem, 0, i, { fill: 'none', stroke: 'var(--ink)' })}
+            {withoutBattery !== null &&
+              bar(withoutBattery, 1, i, { fill: 'url(#hatch-missing)', stroke: 'var(--faint)' })}
+            {bar(bill, 2, i, { fill: 'var(--grid)' })}
+            {i % every === 0 && (
+              <text x={x(i)! + x.bandwidth() / 2} y={HEIGHT - 8} textAnchor="middle" fill="var(--faint)">
+                {dateText(localDateOf(fromMs, timeZone), 'monthShort')}
+              </text>
+            )}
+          </g>
+        ))}
+      </svg>
+    );
+  }, [bills, currency, timeZone, width]);
+}
