@@ -164,3 +164,16 @@ describe('a home prepared further', () => {
     }
   });
 });
+
+test('another tariff goes through no sample again, and gives what preparing anew gives', () => {
+  const before = prepare(HOME, [whole]);
+  const priced: System = {
+    ...HOME,
+    currency: 'NZD',
+    tariffs: [{ from: '2022-01-01', import: [{ rate: 0.3 }] }],
+    degreeDays: { heatingBaseC: 17 },
+  };
+  const after = extendPrepared(before, priced, [whole], []);
+  expect(after.entries).toBe(before.entries);
+  expect(isDeepStrictEqual(after, prepare(priced, [whole]))).toBe(true);
+});

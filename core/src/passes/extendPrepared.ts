@@ -31,7 +31,7 @@ const OVERLAP_DAYS = 60;
  * As {@link prepare}, for a home that was prepared before. Where logs have only been added after its end, its last
  * weeks and the new days are gone through and joined to what is known; the result is that of preparing it all, and where
  * that cannot be proved from what the two have in common it is all prepared. A journal that leaves out what it left out
- * before is only read again.
+ * before is only read again, and so are other tariffs.
  */
 export function extendPrepared(
   before: Prepared,
@@ -50,15 +50,31 @@ export function extendPrepared(
     configurations: before.configurations,
   };
   const layers = ({ system: home, corrections: list, journal: notes }: HomeInputs) =>
-    JSON.stringify([home, list, leftOut(notes)]);
+    JSON.stringify([withoutPrices(home), list, leftOut(notes)]);
   if (layers(given) === layers(before)) {
     const isSame =
       sources.length === before.sources.length && sources.every((one, i) => one === before.sources[i]);
+    const isTold = ({ journal: notes, trials: records }: HomeInputs) => JSON.stringify([notes, records]);
+    if (isSame && isTold(given) === isTold(before)) return { ...before, ...given };
     const after = isSame ? concluded(given, before, before) : joined(before, given);
     if (after) return after;
   }
   return prepare(system, sources, corrections, journal, trials);
 }
+
+/** A home without what the samples are not gone through for: its name, and everything that prices and weather are reckoned by. */
+function withoutPrices(home: System): object {
+  return Object.fromEntries(Object.entries(home).filter(([key]) => !PRICES.includes(key)));
+}
+
+const PRICES: readonly string[] = [
+  'name',
+  'currency',
+  'tariffs',
+  'discountRate',
+  'priceRise',
+  'degreeDays',
+] satisfies readonly (keyof System)[];
 
 function joined(before: Prepared, given: HomeInputs): Prepared | null {
   const { sources, configurations } = given;

@@ -21,7 +21,8 @@ export const COOLING: Method = {
 
 /** Mean outdoor temperature by date of the days that know it, °C; none where it is not logged. */
 export function dailyTemperatures(log: Log, range: Range): ReadonlyMap<string, number> {
-  const values = log.channels.get('outdoorTemp')?.values;
+  const channel = log.channels.get('outdoorTemp');
+  const values = channel?.values;
   const means = new Map<string, number>();
   if (!values) return means;
   for (const { date, fromMs, toMs } of daysBetween(zoneOf(log.zone), range.fromMs, range.toMs)) {
@@ -32,7 +33,8 @@ export function dailyTemperatures(log: Log, range: Range): ReadonlyMap<string, n
         sum += values[i]!;
         known++;
       }
-    if (known > 0 && known >= COVERED * (to - from)) means.set(date, sum / known);
+    // A mean of the day, as a weather service gives it, stands in one hour of it.
+    if (known > 0 && (channel?.isNoted || known >= COVERED * (to - from))) means.set(date, sum / known);
   }
   return means;
 }

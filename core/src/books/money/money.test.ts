@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { analyse } from '../../report/report.js';
 import type { System } from '../../system/schema.js';
-import { logOf, systemOf, TEN_KWH, testTable, type Row } from '../../testing/logs.js';
+import { logOf, read, systemOf, TEN_KWH, testTable, type Row } from '../../testing/logs.js';
 import { parseSystem } from '../../system/parse.js';
 import type { Figure } from '../../model/figure.js';
 import type { RangeData } from '../../passes/rangeData.js';
@@ -326,6 +326,19 @@ describe('degree days', () => {
       sum += Math.max(0, 15.5 - mean);
     }
     expect(figures['weather.heatingDegreeDays']!.value).toBeCloseTo(sum, 6);
+  });
+
+  test('come from the daily means of a weather service too', async () => {
+    const means = [12.5, 3, 18];
+    const text = `Date,Mean temperature (°C)\n${means.map((celsius, d) => `2023-01-0${d + 1},${celsius}`).join('\n')}\n`;
+    const load = `time,load_w\n${Array.from({ length: 72 }, (_, i) => `${new Date(Date.UTC(2023, 0, 1) + i * 3_600_000).toISOString()},400`).join('\n')}\n`;
+    const logs = await Promise.all([load, text].map((file) => read(file)));
+    const { figures } = analyse(
+      homeOf({}),
+      logs.map(({ log }) => log),
+    );
+    // By hand: 3 K and 12.5 K below 15.5 °C.
+    expect(figures['weather.heatingDegreeDays']!.value).toBeCloseTo(15.5, 9);
   });
 
   test('have the bases that the home states', async () => {

@@ -98,7 +98,12 @@ function roleOf(
 function stateIn(has: (meaning: string) => boolean, unit: FileUnit | null): Role | null {
   if (has('soc') || (has('battery') && unit === '%')) return 'soc';
   if (has('temperature') || unit === '°C' || unit === '°F')
-    return has('battery') ? 'batteryTemp' : has('outdoor') ? 'outdoorTemp' : null;
+    // A mean temperature without another word is that of a weather service.
+    return has('battery')
+      ? 'batteryTemp'
+      : has('outdoor') || (has('average') && !has('inverter'))
+        ? 'outdoorTemp'
+        : null;
   if (has('frequency') || unit === 'Hz') return has('battery') ? null : 'gridHz';
   if (has('voltage') || unit === 'V') return has('battery') ? 'batteryV' : has('grid') ? 'gridV' : null;
   if (unit === 'A' || (has('current') && has('battery') && unit === null))
