@@ -2,6 +2,7 @@ import { cellAt, type Log } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import { flowColumns } from '../../passes/busColumns.js';
 import { isOnDc } from '../../passes/bypass.js';
+import { ranked } from '../../statistics/median.js';
 import type { Configuration } from '../../system/configuration.js';
 
 /** What keeps solar below what the sun would give. */
@@ -137,26 +138,23 @@ function arrayLimit({ described }: Configuration): number | null {
 
 /** The power at which the highest readings of a part of the log lie flat; null where they do not. */
 function flatTop(solar: Float64Array, first: number, end: number): number | null {
-  const sorted = solar
-    .subarray(first, end)
-    .filter((watts) => watts > SUN_W)
-    .sort();
-  if (sorted.length === 0) return null;
+  const shining = solar.subarray(first, end).filter((watts) => watts > SUN_W);
+  if (shining.length === 0) return null;
   // The highest alone may be a moment of bright clouds' edges.
-  const high = sorted[Math.floor(0.999 * (sorted.length - 1))]!;
-  const within = (from: number, to: number) =>
-    sorted.filter((watts) => watts >= from * high && watts <= to * high).length;
+  const high = ranked(shining, Math.floor(0.999 * (shining.length - 1)));
+  const within = (from: number, to: number) => {
+    let count = 0;
+    for (const watts of shining) if (watts >= from * high && watts <= to * high) count++;
+    return count;
+  };
   const atTop = within(1 - FLAT.half, 1 + FLAT.half);
   return atTop >= FLAT.least && atTop >= FLAT.denser * within(...FLAT.below) ? high : null;
 }
 
 /** The frequency at which grids and islands at rest run where the values were logged, Hz. */
 export function usualFrequency(values: Float64Array, from: number, to: number): number {
-  const known = values
-    .subarray(from, to)
-    .filter((hz) => hz > 10)
-    .sort();
-  const middle = known[Math.floor(known.length / 2)] ?? NaN;
+  const known = values.subarray(from, to).filter((hz) => hz > 10);
+  const middle = known.length > 0 ? ranked(known, known.length >> 1) : NaN;
   return middle > 55 ? 60 : 50;
 }
 
