@@ -134,6 +134,7 @@ async function fromFiles(values: HomeValues): Promise<Read> {
       trials: trials.map(doneTrial),
       appliances: [],
       offers: [],
+      scenarios: [],
     },
   };
 }

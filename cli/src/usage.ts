@@ -10,7 +10,7 @@ export const USAGE = `Usage:
   tally fleet FOLDER [--out fleet.csv|.json|.parquet] [--jobs N] [--resume] [--rank losses.idle.battery]
   tally runtime --system system.json --soc 64 --load 3300
   tally run readings.json
-  tally whatif   HOME --scenario scenario.json [--scenario ...] [--sweep battery.modules=1..8] [--out whatif.json]
+  tally whatif   HOME --scenario scenario.json [--scenario ...] [--sweep battery.modules=1..8 [--sweep battery.reserve=0..0.5:0.1]] [--out whatif.json]
   tally trial trial.json HOME (its log may be left out)
   tally trials   HOME
   tally combinations appliances.json --system system.json [--units 1..3]

@@ -156,7 +156,12 @@ export type { TrialCheck, TrialResult } from './books/trial/trialResult.js';
 export type { TypedBesideLogged } from './books/trial/typedBesideLogged.js';
 export type { Clock } from './books/wear/warrantyState.js';
 
-export { parseScenario, type ScenarioFile, scenarioJsonSchema } from './books/whatif/scenarioFile.js';
+export {
+  parseScenario,
+  type ScenarioFile,
+  scenarioJsonSchema,
+  scenarioSchema,
+} from './books/whatif/scenarioFile.js';
 export { type Sweep, whatif, type Whatif } from './books/whatif/whatif.js';
 
 // Report and registry

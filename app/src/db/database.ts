@@ -9,6 +9,7 @@ import type {
   Offer,
   Quantity,
   Reading,
+  ScenarioFile,
   System,
   TrialFile,
 } from '@long-tally/core';
@@ -129,6 +130,12 @@ export interface StoredOffers {
   readonly offers: readonly Offer[];
 }
 
+/** What-if scenarios that are kept with a home. */
+export interface StoredScenarios {
+  readonly homeId: string;
+  readonly scenarios: readonly ScenarioFile[];
+}
+
 /** A picture of a display, beside the reading of a trial at that place. */
 export interface StoredPicture {
   readonly id: number;
@@ -154,6 +161,7 @@ export type Database = Dexie & {
   appliances: EntityTable<StoredAppliances, 'homeId'>;
   attachments: EntityTable<StoredPicture, 'id'>;
   offers: EntityTable<StoredOffers, 'homeId'>;
+  scenarios: EntityTable<StoredScenarios, 'homeId'>;
 };
 
 /** The browser's own database of everything that was imported. */
@@ -236,3 +244,6 @@ db.version(5).stores({ trials: '++id, homeId' });
 
 // Version 6: appliances, pictures beside the readings of trials, and offers.
 db.version(6).stores({ appliances: 'homeId', attachments: '++id, homeId, trialId', offers: 'homeId' });
+
+// Version 7: scenarios.
+db.version(7).stores({ scenarios: 'homeId' });

@@ -138,16 +138,17 @@ export const HOME_TABLES = [
   db.appliances,
   db.attachments,
   db.offers,
+  db.scenarios,
 ];
 
 /**
  * As {@link removeHome}, within a transaction on {@link HOME_TABLES}.
- * @param what `but-trials` leaves trials, their pictures, appliances and offers, for the home that takes its place
+ * @param what `but-trials` leaves trials, their pictures, appliances, offers and scenarios, for the home that takes its place
  */
 export async function removeWithin(homeId: string, what: 'all' | 'but-trials' = 'all'): Promise<void> {
   const own = [
     ...[db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings],
-    ...(what === 'all' ? [db.trials, db.appliances, db.attachments, db.offers] : []),
+    ...(what === 'all' ? [db.trials, db.appliances, db.attachments, db.offers, db.scenarios] : []),
   ];
   const ids = await db.sources.where('homeId').equals(homeId).primaryKeys();
   await db.chunks.where('sourceId').anyOf(ids).delete();

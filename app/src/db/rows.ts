@@ -6,6 +6,7 @@ import {
   mappingSchema,
   noteSchema,
   offerSchema,
+  scenarioSchema,
   quantitySchema,
   readingSchema,
   systemSchema,
@@ -21,6 +22,7 @@ import type {
   StoredCorrection,
   StoredNote,
   StoredOffers,
+  StoredScenarios,
   StoredPicture,
   StoredReading,
   StoredTrial,
@@ -125,6 +127,11 @@ export const offersRow = z.looseObject({
   homeId: z.string(),
   offers: z.array(offerSchema),
 }) as unknown as z.ZodType<StoredOffers>;
+
+export const scenariosRow = z.looseObject({
+  homeId: z.string(),
+  scenarios: z.array(scenarioSchema),
+}) as unknown as z.ZodType<StoredScenarios>;
 
 export const pictureRow = z.looseObject({
   id: key,

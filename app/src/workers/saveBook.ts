@@ -1,5 +1,5 @@
 import type { SavedBook } from '../protocol.js';
-import { bookOf, LEFT_OUT, pathOfFile, type BookFile, type Prepared } from '@long-tally/core';
+import { bookOf, LEFT_OUT, pathOfFile, readingSchema, type BookFile, type Prepared } from '@long-tally/core';
 import { db, type Home } from '../db/database.js';
 import { sourcesOf } from '../db/sources.js';
 import {
@@ -9,6 +9,7 @@ import {
   fileRow,
   noteRow,
   offersRow,
+  scenariosRow,
   pictureRow,
   readingRow,
   trialRow,
@@ -17,18 +18,29 @@ import {
 /** The book of a home as it is stored. */
 export async function bookOfHome(home: Home, prepared: Prepared | null): Promise<SavedBook> {
   const of = { homeId: home.id };
-  const [sources, corrections, dismissals, journal, readings, trials, pictures, appliances, offers] =
-    await Promise.all([
-      sourcesOf(home.id),
-      db.corrections.where(of).sortBy('id'),
-      db.dismissals.where(of).toArray(),
-      db.journal.where(of).sortBy('id'),
-      db.readings.where(of).sortBy('id'),
-      db.trials.where(of).sortBy('id'),
-      db.attachments.where(of).sortBy('id'),
-      db.appliances.where(of).toArray(),
-      db.offers.where(of).toArray(),
-    ]);
+  const [
+    sources,
+    corrections,
+    dismissals,
+    journal,
+    readings,
+    trials,
+    pictures,
+    appliances,
+    offers,
+    scenarios,
+  ] = await Promise.all([
+    sourcesOf(home.id),
+    db.corrections.where(of).sortBy('id'),
+    db.dismissals.where(of).toArray(),
+    db.journal.where(of).sortBy('id'),
+    db.readings.where(of).sortBy('id'),
+    db.trials.where(of).sortBy('id'),
+    db.attachments.where(of).sortBy('id'),
+    db.appliances.where(of).toArray(),
+    db.offers.where(of).toArray(),
+    db.scenarios.where(of).toArray(),
+  ]);
   const shown = checkedRows(pictureRow, pictures).good.map((row, i) => ({
     ...row,
     path: pathOfFile(i, row.name, 'attachments'),
@@ -63,11 +75,7 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
         removedAt,
         leftOut: findings.filter(({ code }) => code === LEFT_OUT),
       })),
-      readings: checkedRows(readingRow, readings).good.map(({ atMs, counters, note }) => ({
-        atMs,
-        counters,
-        note,
-      })),
+      readings: checkedRows(readingRow, readings).good.map((row) => readingSchema.parse(row)),
       corrections: checkedRows(correctionRow, corrections).good.map(({ correction, reason, madeAt }) => ({
         correction,
         reason,
@@ -85,6 +93,7 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
       })),
       appliances: checkedRows(appliancesRow, appliances).good.flatMap((row) => row.appliances),
       offers: checkedRows(offersRow, offers).good.flatMap((row) => row.offers),
+      scenarios: checkedRows(scenariosRow, scenarios).good.flatMap((row) => row.scenarios),
     },
     { system: home.system, journal: notes },
     prepared,

@@ -11,17 +11,24 @@ export async function whatif(args: readonly string[]): Promise<void> {
   const { values, positionals } = optionsIn(args, {
     ...HOME_OPTIONS,
     scenario: { type: 'string', multiple: true },
-    sweep: { type: 'string' },
+    sweep: { type: 'string', multiple: true },
     out: { type: 'string' },
   });
   const scenarios: ScenarioFile[] = [];
   for (const file of values.scenario ?? []) scenarios.push(parseScenario(await textOf(file), file));
-  const sweep = values.sweep === undefined ? null : sweepIn(values.sweep);
-  if (scenarios.length === 0 && !sweep)
+  const [sweep = null, by = null, ...more] = (values.sweep ?? []).map(sweepIn);
+  if (more.length > 0) throw new UsageError('--sweep: one or two quantities can be swept, not more.');
+  if (sweep && by && sweep.values.length * by.values.length > MOST_POINTS)
+    throw new UsageError(
+      `--sweep: ${sweep.values.length} × ${by.values.length} points are more than ${MOST_POINTS}; take wider steps.`,
+    );
+  if (scenarios.length === 0 && !sweep && !values.book)
     throw new UsageError('Name at least one scenario with --scenario, or a sweep with --sweep.');
-  const { prepared, range } = await readHome(values, positionals);
+  const { prepared, range, contents } = await readHome(values, positionals);
+  // A book brings the scenarios that are kept in it.
+  if (scenarios.length === 0 && !sweep) scenarios.push(...contents.scenarios);
   const { figures } = report(prepared, range);
-  const text = `${JSON.stringify(whatifOf(prepared, range, figures, scenarios, sweep), null, 1)}\n`;
+  const text = `${JSON.stringify(whatifOf(prepared, range, figures, scenarios, sweep, by), null, 1)}\n`;
   if (values.out) await writeTo(values.out, text);
   else await print(text);
 }

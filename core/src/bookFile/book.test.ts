@@ -15,6 +15,7 @@ import { CORPUS_HOME, series, SHAPES } from '../testing/corpus.js';
 import { bytesOf } from '../testing/logs.js';
 import { booksIn, logsOfBook, openBook, readBook } from './openBook.js';
 import { trialRecords } from '../books/trial/trialRecords.js';
+import type { ScenarioFile } from '../books/whatif/scenarioFile.js';
 import type { Offer } from '../books/money/offers.js';
 import { countingTrials, type BookCorrection, type BookTrial } from './documents.js';
 import { bookOf, pathOfFile } from './writeBook.js';
@@ -75,6 +76,10 @@ const appliances = [
   { name: 'well pump', watts: 900, startFactor: 4, leg: 1 as const, essential: true, canWait: false },
 ];
 const offers: Offer[] = [{ name: 'ten kWh', price: 6000, usableKWh: 10, years: 10 }];
+const scenarios: ScenarioFile[] = [
+  { schema: 'long-tally/scenario@1', name: 'one more', change: { battery: { modules: 3 } } },
+  { schema: 'long-tally/scenario@1', name: 'no battery', change: { noBattery: true } },
+];
 const picture = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1, 2, 3);
 
 async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof prepare> }> {
@@ -114,6 +119,7 @@ async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof
       trials,
       appliances,
       offers,
+      scenarios,
     },
     prepared,
     prepared,
@@ -149,7 +155,12 @@ describe('a book', () => {
       expect([name, Buffer.compare(book.files.get(pathOfFile(i, name))!, own)]).toEqual([name, 0]);
     const logs = logsOfBook(book, await readBook(book));
     const layers = book.corrections.map(({ correction }) => correction);
-    expect([book.trials, book.appliances, book.offers]).toEqual([trials, appliances, offers]);
+    expect([book.trials, book.appliances, book.offers, book.scenarios]).toEqual([
+      trials,
+      appliances,
+      offers,
+      scenarios,
+    ]);
     expect(Buffer.compare(book.files.get(PICTURE)!, picture)).toBe(0);
     const records = trialRecords(countingTrials(book.trials!), book.system);
     const { log, ...of } = prepare(book.system, logs, layers, book.journal, records);

@@ -12,6 +12,7 @@ import { parseSystem } from '../system/parse.js';
 import type { System } from '../system/schema.js';
 import type { Finding } from '../model/finding.js';
 import type { Offer } from '../books/money/offers.js';
+import { parseScenario, type ScenarioFile } from '../books/whatif/scenarioFile.js';
 import { parseAppliances, type Appliance } from '../books/trial/combinations.js';
 import { parseTrialFile } from '../books/trial/trialFile.js';
 import {
@@ -41,6 +42,7 @@ export interface OpenedBook {
   readonly trials: readonly BookTrial[] | null;
   readonly appliances: readonly Appliance[];
   readonly offers: readonly Offer[];
+  readonly scenarios: readonly ScenarioFile[];
   /** Files and pictures by their path in the book. */
   readonly files: ReadonlyMap<string, Uint8Array>;
   /** What of it is missing or damaged, where what is whole was saved all the same. */
@@ -148,6 +150,10 @@ export async function openBook(
     }) ?? null;
   const appliances = tried('appliances.json', (text) => parseAppliances(text, at('appliances.json')), []);
   const offers = tried('offers.json', (text) => parseOffers(text, at('offers.json')), []);
+  const scenarios = [...members.keys()]
+    .filter((path) => /^scenarios\/[^/]+\.json$/.test(path))
+    .sort()
+    .flatMap((path) => tried(path, (text) => [parseScenario(text, at(path))], []));
   if (!system)
     throw new InputError(
       lost.length > 0
@@ -168,6 +174,7 @@ export async function openBook(
     trials,
     appliances,
     offers,
+    scenarios,
     files,
     lost,
   };

@@ -9,6 +9,7 @@ import { endMs } from '../model/log.js';
 import { journalText } from '../system/journal.js';
 import { isoOf } from '../time/instant.js';
 import type { Offer } from '../books/money/offers.js';
+import type { ScenarioFile } from '../books/whatif/scenarioFile.js';
 import type { Appliance } from '../books/trial/combinations.js';
 import {
   correctionsText,
@@ -40,6 +41,8 @@ export interface BookContents {
   readonly trials: readonly BookTrial[];
   readonly appliances: readonly Appliance[];
   readonly offers: readonly Offer[];
+  /** What-if scenarios that are kept with the home. */
+  readonly scenarios: readonly ScenarioFile[];
 }
 
 /** The path under which a file is kept: its number keeps two of one name apart, its name stays readable. */
@@ -79,7 +82,18 @@ interface Table {
 }
 
 async function* membersOf(
-  { id, files, sources, readings, corrections, dismissals, trials, appliances, offers }: BookContents,
+  {
+    id,
+    files,
+    sources,
+    readings,
+    corrections,
+    dismissals,
+    trials,
+    appliances,
+    offers,
+    scenarios,
+  }: BookContents,
   { system, journal }: Pick<Prepared, 'system' | 'journal'>,
   prepared: Prepared | null,
   savedAt: number,
@@ -111,6 +125,8 @@ async function* membersOf(
   if (appliances.length > 0)
     yield text('appliances.json', json({ schema: 'long-tally/appliances@1', appliances }));
   if (offers.length > 0) yield text('offers.json', offersText(offers));
+  for (const [i, scenario] of scenarios.entries())
+    yield text(`scenarios/${numbered(i)}.json`, json(scenario));
   for (const { path, open } of files) yield { path, chunks: open() };
   if (prepared) {
     const { log } = prepared;

@@ -63,8 +63,8 @@ export function loadOf(
   from: number,
   to: number,
 ): Float64Array {
-  const { addLoads = [], shiftLoads = [], removeLoads = [] } = change;
-  if (addLoads.length + shiftLoads.length + removeLoads.length === 0) return inputs.load;
+  const { addLoads = [], shiftLoads = [], removeLoads = [], heatPump } = change;
+  if (addLoads.length + shiftLoads.length + removeLoads.length === 0 && !heatPump) return inputs.load;
   const load = inputs.load.slice();
   const hours = inputs.stepMs / HOUR_MS;
   const zone = zoneOf(inputs.zone);
@@ -135,5 +135,31 @@ export function loadOf(
       left -= watts * hours;
     }
   }
+  if (heatPump) addHeatPump(data, load, heatPump, from, to);
   return load;
+}
+
+/** Adds what a heat pump takes by the outdoor temperature, W; where that is missing, by the last that was known. */
+function addHeatPump(
+  { log }: RangeData,
+  load: Float64Array,
+  { kWhPerDegreeDay, baseC, kW }: NonNullable<Change['heatPump']>,
+  from: number,
+  to: number,
+): void {
+  const outdoor = log.channels.get('outdoorTemp')?.values.subarray(from, to);
+  if (!outdoor)
+    throw new InputError([
+      {
+        where: 'scenario',
+        column: 'key change.heatPump',
+        found: 'The outdoor temperature is not logged, so nothing tells when the heat pump would run.',
+        mend: 'Bring a column outdoor_temp_c, or add a load with its kWh a day and its hours.',
+      },
+    ]);
+  let celsius = outdoor.find((value) => value === value) ?? baseC;
+  for (let i = 0; i < load.length; i++) {
+    if (outdoor[i] === outdoor[i]) celsius = outdoor[i]!;
+    load[i]! += Math.min(1000 * kW, (1000 / 24) * kWhPerDegreeDay * Math.max(0, baseC - celsius));
+  }
 }

@@ -182,6 +182,9 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
     windows:
       change.chargeWindows?.map(({ months, ...window }) => ({ ...window, months: months ?? null })) ??
       home.windows,
+    reserveWindows:
+      battery.reserveWindows?.map(({ months, ...window }) => ({ ...window, months: months ?? null })) ??
+      home.reserveWindows,
     strategy: change.strategy ?? home.strategy,
   };
 }

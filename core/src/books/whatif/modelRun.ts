@@ -34,6 +34,8 @@ export interface ModelRun {
   readonly storeChangeKWh: number;
   readonly importW: Float64Array;
   readonly exportW: Float64Array;
+  /** What the sun leaves when the load and the store are served, on the home's side: sold or held back. */
+  readonly spareW: Float64Array;
   /** Share of full at the start of each cell. */
   readonly soc: Float64Array;
   readonly importByDayKWh: Float64Array;
@@ -54,7 +56,12 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
   const count = load.length;
   const hours = stepMs / 3_600_000;
   const zone = zoneOf(inputs.zone);
-  const [importW, exportW, soc] = [new Float64Array(count), new Float64Array(count), new Float64Array(count)];
+  const [importW, exportW, spareW, soc] = Array.from({ length: 4 }, () => new Float64Array(count)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
   const perDay = Math.max(1, Math.round(86_400_000 / stepMs));
   const days = Math.ceil(count / perDay);
   const [importByDay, known] = [new Float64Array(days), new Float64Array(days)];
@@ -76,7 +83,7 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
     const need = load[i]!;
     const sun = solar[i]!;
     if (need !== need || sun !== sun) {
-      importW[i] = exportW[i] = NaN;
+      importW[i] = exportW[i] = spareW[i] = NaN;
       continue;
     }
     if (hasTimes) {
@@ -115,6 +122,7 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
       extra = Math.min(surplusLoad.watts, isDc ? spare * efficiency : spare);
       spare -= isDc ? extra / efficiency : extra;
     }
+    spareW[i] = isDc ? spare * efficiency : spare;
     const couldSell = isDc ? Math.min(spare * efficiency, Math.max(0, acLimitW - direct - extra)) : spare;
     const sold = hasGrid ? Math.min(couldSell, exportLimitW) : 0;
     const lost = spare - (isDc ? sold / efficiency : sold);
@@ -181,6 +189,7 @@ export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
     storeChangeKWh: (stored - begun) / 1000,
     importW,
     exportW,
+    spareW,
     soc,
     importByDayKWh: importByDay,
     daysKnown: Uint8Array.from(known, (cells) => (cells >= 0.9 * perDay ? 1 : 0)),

@@ -18,6 +18,18 @@ const change = z
         moduleKWh: size.optional(),
         usableShare: share.gt(0).optional(),
         reserve: share.optional(),
+        /** Floors by time of day and month, over the reserve. */
+        reserveWindows: z
+          .array(
+            z.strictObject({
+              start: clock,
+              end: clock,
+              reserve: share,
+              months: z.array(z.number().int().min(1).max(12)).min(1).optional(),
+            }),
+          )
+          .max(50)
+          .optional(),
         cutOff: share.optional(),
         maxChargeKW: size.optional(),
         maxDischargeKW: size.optional(),
@@ -64,6 +76,14 @@ const change = z
         }),
       )
       .max(50)
+      .optional(),
+    /** A heat pump: what it takes for each kelvin below its base in a day, up to its power. */
+    heatPump: z
+      .strictObject({
+        kWhPerDegreeDay: z.number().min(0).max(100),
+        baseC: z.number().min(-20).max(40).default(15.5),
+        kW: size,
+      })
       .optional(),
     shiftLoads: z
       .array(z.strictObject({ name: z.string(), to: z.enum(['surplus', 'night']) }))

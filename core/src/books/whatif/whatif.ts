@@ -56,6 +56,23 @@ export interface Whatif {
     readonly figures: Readonly<Record<string, WhatifFigure>>;
   }[];
   readonly knee: { readonly at: number; readonly reason: string } | null;
+  /** Where a sweep first has so many of its days without the grid; null where there is no grid or no sweep. */
+  readonly reach: Reach | null;
+  /** Two quantities swept over each other; empty where one is. */
+  readonly grid: readonly {
+    readonly at: readonly [number, number];
+    readonly figures: Readonly<Record<string, WhatifFigure>>;
+  }[];
+}
+
+/** Whether a sweep reaches a share of days without the grid. */
+export interface Reach {
+  readonly wanted: number;
+  /** The first value that does; null where none does. */
+  readonly at: number | null;
+  /** The most that any of them has. */
+  readonly most: number;
+  readonly says: string;
 }
 
 /** A quantity that is swept, the values it takes, and whether each is begun as an outage in every hour as well. */
@@ -65,12 +82,15 @@ export interface Sweep {
   readonly tells: 'everything' | 'energies';
 }
 
+/** Share of days without the grid that people ask for. */
+const WANTED_DAYS = 0.95;
 /** A step of a sweep that adds less self-sufficiency than this is not worth taking. */
 const LEAST_GAIN = 0.01;
 
 /**
  * Runs the home of a range as it is and as scenarios would make it.
  * @param logged figures of the range's report
+ * @param by a second quantity that is swept with every value of the first, or null
  * @throws InputError where the home cannot be modelled, or a scenario names what it has not
  */
 export function whatif(
@@ -79,6 +99,7 @@ export function whatif(
   logged: Readonly<Record<string, Figure>>,
   scenarios: readonly ScenarioFile[],
   sweep: Sweep | null,
+  by: Sweep | null = null,
 ): Whatif {
   const data = rangeDataOf(prepared, range);
   const home = modelHome(data);
@@ -98,11 +119,11 @@ export function whatif(
     figuresOf(model, values, baseValues, logged, change);
   const swept = sweep ? sweep.values.map((at) => ({ at, change: changeAt(sweep.key, at) })) : [];
   const swiftly = sweep?.tells === 'energies' ? { ...model, starts: null } : model;
-  const runs = swept.map(({ at, change }) => ({
-    at,
-    values: valuesOf(swiftly, runNamed(`${sweep!.key}=${at}`, model, change)),
-    change,
-  }));
+  const runs = swept.map(({ at, change }) => {
+    const modelled = runNamed(`${sweep!.key}=${at}`, model, change);
+    return { at, values: valuesOf(swiftly, modelled), change, modelled };
+  });
+  const crossed = sweep && by ? crossedOf(sweep, by) : [];
   return {
     schema: 'long-tally/whatif@1',
     base: {
@@ -124,6 +145,11 @@ export function whatif(
     })),
     sweep: runs.map(({ at, values, change }) => ({ at, figures: told(values, change) })),
     knee: kneeOf(sweep?.key ?? '', runs),
+    reach: home.hasGrid && runs.length > 0 ? reachOf(sweep!.key, model, runs) : null,
+    grid: crossed.map(({ at, change }) => ({
+      at,
+      figures: told(valuesOf(swiftly, runNamed(`${at.join(' and ')}`, model, change)), change),
+    })),
   };
 }
 
@@ -300,4 +326,68 @@ function kneeOf(
       };
   }
   return null;
+}
+
+/** Every value of one quantity with every value of another. */
+function crossedOf(one: Sweep, other: Sweep): { at: readonly [number, number]; change: Change }[] {
+  return one.values.flatMap((a) =>
+    other.values.map((b) => {
+      const [first, second] = [changeAt(one.key, a), changeAt(other.key, b)];
+      return {
+        at: [a, b] as const,
+        change: {
+          ...first,
+          ...second,
+          ...(first.battery && second.battery ? { battery: { ...first.battery, ...second.battery } } : {}),
+          ...(first.inverter && second.inverter
+            ? { inverter: { ...first.inverter, ...second.inverter } }
+            : {}),
+          ...(first.arraysScale && second.arraysScale
+            ? { arraysScale: { ...first.arraysScale, ...second.arraysScale } }
+            : {}),
+        },
+      };
+    }),
+  );
+}
+
+const MONTHS = [
+  ...['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October'],
+  ...['November', 'December'],
+];
+
+/** Where a sweep first has nearly all of its days without the grid, and else which month keeps it from that. */
+function reachOf(
+  key: string,
+  { inputs }: Model,
+  runs: readonly { readonly at: number; readonly values: Values; readonly modelled: Modelled }[],
+): Reach {
+  const shares = runs.map(({ values, modelled }) => {
+    const known = modelled.run.daysKnown.reduce((sum, one) => sum + one, 0);
+    return known > 0 ? values['account.gridFreeDays'] / known : 0;
+  });
+  const most = Math.max(...shares);
+  const first = shares.findIndex((share) => share >= WANTED_DAYS);
+  if (first >= 0)
+    return {
+      wanted: WANTED_DAYS,
+      at: runs[first]!.at,
+      most,
+      says: `${100 * WANTED_DAYS} % of days without the grid are reached at ${key} ${runs[first]!.at}.`,
+    };
+  const { run } = runs[shares.indexOf(most)]!.modelled;
+  const perDay = Math.round(86_400_000 / inputs.stepMs);
+  const bought = new Map<number, number>();
+  run.importByDayKWh.forEach((kWh, day) => {
+    if (run.daysKnown[day] !== 1) return;
+    const month = new Date(inputs.startMs + (day + 0.5) * perDay * inputs.stepMs).getUTCMonth();
+    bought.set(month, (bought.get(month) ?? 0) + kWh);
+  });
+  const [worst] = [...bought].sort(([, a], [, b]) => b - a);
+  return {
+    wanted: WANTED_DAYS,
+    at: null,
+    most,
+    says: `${100 * WANTED_DAYS} % of days without the grid are not reached: at most ${(100 * most).toFixed(0)} %, with ${key} ${runs[shares.indexOf(most)]!.at}.${worst ? ` Most is still bought in ${MONTHS[worst[0]]!}: the sun is missing there, not the storage.` : ''}`,
+  };
 }
