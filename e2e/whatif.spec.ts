@@ -23,3 +23,50 @@ test('a change is set against the modelled base with its interval, and the modul
   await expect(page.getByText(/batery/)).toBeVisible();
   await expectAccessible(page);
 });
+
+test('a change of one’s own is kept with the home, tried, changed and saved; surplus and best settings are told', async ({
+  page,
+}) => {
+  await openDemo(page, ['2024-01-01', '2024-12-31']);
+  await page.goto('/h/kauri-bend/what-if?from=2024-01-01&to=2024-12-31');
+  await page.getByText('Write a change of your own').press('Enter');
+  const form = page.getByRole('form', { name: 'A new scenario' });
+  await form.getByLabel('modules', { exact: true }).fill('4');
+  await page.keyboard.press('Enter');
+  await expect(form.getByRole('alert')).toContainText('Give the change a name');
+  await form.getByLabel('its name').fill('four and a car');
+  await form.getByLabel('a load more').fill('car');
+  await page.keyboard.press('Enter');
+  await expect(form.getByRole('alert')).toContainText('The load that is added');
+  await form.getByLabel('its kWh a day').fill('6');
+  await form.getByLabel('its kW', { exact: true }).fill('7');
+  await page.keyboard.press('Enter');
+  const table = page.getByRole('region', { name: 'Differences of scenarios' });
+  await expect(table.getByRole('columnheader', { name: 'four and a car' })).toBeVisible({ timeout: 60_000 });
+  await page.reload();
+  await page.getByLabel('four and a car', { exact: true }).check();
+  await expect(table.getByRole('columnheader', { name: 'four and a car' })).toBeVisible({ timeout: 60_000 });
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'save', exact: true }).click();
+  expect((await download).suggestedFilename()).toMatch(/scenario\.json$/);
+  await page.getByLabel('set modules against reserve').check();
+  await expect(page.getByRole('region', { name: 'Modules and reserve, table' })).toContainText(/\d\d\.\d/, {
+    timeout: 60_000,
+  });
+  await expect(page.getByRole('region', { name: 'Surplus', exact: true })).toContainText(
+    'kWh a day are sold',
+  );
+  const best = page.getByRole('region', { name: 'Best settings' });
+  await best.getByLabel('Hours to carry').fill('-1');
+  await expect(best.getByRole('status')).toContainText('from 0 to 336');
+  await best.getByLabel('Hours to carry').fill('6');
+  await page.keyboard.press('Enter');
+  await expect(best).toContainText('The bill of a year would have been', { timeout: 60_000 });
+  await best.getByRole('button', { name: 'Keep these settings as a scenario' }).click();
+  await expect(table.getByRole('columnheader', { name: 'best settings for 6 h' })).toBeVisible({
+    timeout: 60_000,
+  });
+  await page.getByRole('button', { name: 'remove', exact: true }).first().click();
+  await expect(page.getByLabel('four and a car', { exact: true })).toHaveCount(0);
+  await expectAccessible(page);
+});

@@ -1,4 +1,6 @@
 import type {
+  BestSettings,
+  Surplus,
   Comparison,
   Coverage,
   Finding,
@@ -151,6 +153,12 @@ export interface Restored {
 /** What scenarios would change, or why that cannot be told. */
 export type WhatifAnswer = { readonly result: Whatif } | { readonly problem: string };
 
+/** Settings that make the bill least, or why there are none. */
+export type SettingsAnswer = { readonly settings: BestSettings } | { readonly problem: string };
+
+/** What the sun leaves over, or why nothing tells. */
+export type SurplusAnswer = { readonly surplus: Surplus } | { readonly problem: string };
+
 /** The result of a trial, or why there is none. */
 export type TrialAnswer = { readonly result: TrialResult } | { readonly problem: string };
 
@@ -174,6 +182,8 @@ export interface HomeWorker extends Loadable {
   outages(at: At, from: string, to: string): Promise<OutagesView | null>;
   money(at: At, from: string, to: string): Promise<MoneyView | null>;
   parts(at: At, from: string, to: string): Promise<readonly PartView[]>;
+  settings(at: At, from: string, to: string, hours: number, chance: number): Promise<SettingsAnswer>;
+  surplus(at: At, from: string, to: string): Promise<SurplusAnswer>;
   /** The outage that begins at an instant, opened. */
   outage(at: At, fromMs: number): Promise<OpenedOutage | null>;
   /** The stop of the output, or the transfer to the grid, at an instant, opened. */
@@ -205,6 +215,7 @@ export interface HomeWorker extends Loadable {
     to: string,
     scenarios: readonly ScenarioFile[],
     sweep: Sweep | null,
+    by: Sweep | null,
   ): Promise<WhatifAnswer | null>;
   /** What each of some trials gave, in their order; what cannot be evaluated says why. */
   trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]>;

@@ -10,6 +10,8 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   reconcile: async () => (await import('./commands/reconcile.js')).reconcile,
   bill: async () => (await import('./commands/bill.js')).bill,
   outages: async () => (await import('./commands/outages.js')).outages,
+  settings: async () => (await import('./commands/settings.js')).settings,
+  surplus: async () => (await import('./commands/surplus.js')).surplus,
   parts: async () => (await import('./commands/parts.js')).parts,
   book: async () => (await import('./commands/book.js')).book,
   fleet: async () => (await import('./commands/fleet.js')).fleet,

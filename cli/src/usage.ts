@@ -11,6 +11,8 @@ export const USAGE = `Usage:
   tally runtime --system system.json --soc 64 --load 3300
   tally run readings.json
   tally whatif   HOME --scenario scenario.json [--scenario ...] [--sweep battery.modules=1..8 [--sweep battery.reserve=0..0.5:0.1]] [--out whatif.json]
+  tally settings HOME [--hours 12] [--chance 0.9]
+  tally surplus  HOME
   tally trial trial.json HOME (its log may be left out)
   tally trials   HOME
   tally combinations appliances.json --system system.json [--units 1..3]

@@ -156,6 +156,8 @@ export type { TrialCheck, TrialResult } from './books/trial/trialResult.js';
 export type { TypedBesideLogged } from './books/trial/typedBesideLogged.js';
 export type { Clock } from './books/wear/warrantyState.js';
 
+export { bestSettings, type BestSettings } from './books/whatif/bestSettings.js';
+export { surplusOf, type Surplus } from './books/whatif/surplus.js';
 export {
   parseScenario,
   type ScenarioFile,

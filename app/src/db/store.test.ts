@@ -7,7 +7,9 @@ import {
   trialSchema,
   type Conclusion,
   type Mapping,
+  type Reading,
   type ReadLog,
+  type ScenarioFile,
   type System,
 } from '@long-tally/core';
 import fc from 'fast-check';
@@ -34,6 +36,7 @@ import {
 import { addNote, addNotes, removeNote } from './journal.js';
 import { agrees, rememberedMapping } from './mappings.js';
 import { saveOffers } from './offers.js';
+import { saveScenarios } from './scenarios.js';
 import { addReading, addReadings } from './readings.js';
 import {
   badSources,
@@ -107,6 +110,20 @@ const TRIAL = trialSchema.parse({
 });
 const PICTURE = new File([Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 0x0d, 0x0a, 0x1a, 0x0a, 7)], 'display.png');
 const PUMP = { name: 'pump', watts: 900, startFactor: 4, essential: true, canWait: false };
+const SCENARIO: ScenarioFile = {
+  schema: 'long-tally/scenario@1',
+  name: 'one more',
+  change: { battery: { modules: 3 } },
+};
+const FULL_READING: Reading = {
+  atMs: 77,
+  counters: { import: 12.34 },
+  decimals: { import: 2 },
+  socPct: 55,
+  batteryC: 21,
+  use: { part: 'car', unit: 'km', shown: 12400, decimals: 0 },
+  note: 'all of it',
+};
 const OFFER = { name: 'ten kWh', price: 6000, usableKWh: 10 };
 
 async function fullHome(): Promise<Home> {
@@ -427,6 +444,8 @@ describe('a book', () => {
     await strikeTrialReading(trialId, 1);
     await addPicture((await db.trials.get(trialId))!, 0, PICTURE);
     await saveAppliances('mill', [PUMP]);
+    await saveScenarios('mill', [SCENARIO]);
+    await addReading('mill', FULL_READING);
     await saveOffers('mill', [OFFER]);
     const before = await loadSources('mill');
     const { blob, without } = await bookOfHome(await homeOf('mill'), null);
@@ -436,7 +455,7 @@ describe('a book', () => {
     const [book] = await lookIntoBooks(file);
     expect(book!.found).toMatchObject({
       homeName: 'Mill Lane',
-      holds: { logs: 2, notes: 1, readings: 2, trials: 1 },
+      holds: { logs: 2, notes: 1, readings: 3, trials: 1 },
       replaces: null,
       lost: [],
     });
@@ -448,7 +467,7 @@ describe('a book', () => {
       ['log.csv', 77],
       ['next.csv', null],
     ]);
-    expect(await belongings('mill')).toEqual({ logs: 2, notes: 1, readings: 2, corrections: 1 });
+    expect(await belongings('mill')).toEqual({ logs: 2, notes: 1, readings: 3, corrections: 1 });
     const [trial] = await db.trials.toArray();
     expect(trial).toMatchObject({ homeId: 'mill', file: TRIAL, struck: [1], state: 'done' });
     const [shown] = await db.attachments.toArray();
@@ -459,6 +478,9 @@ describe('a book', () => {
     ]);
     expect(await db.appliances.toArray()).toEqual([{ homeId: 'mill', appliances: [PUMP] }]);
     expect(await db.offers.toArray()).toEqual([{ homeId: 'mill', offers: [OFFER] }]);
+    expect(await db.scenarios.toArray()).toEqual([{ homeId: 'mill', scenarios: [SCENARIO] }]);
+    // Everything that was noted with a reading comes back, to the last digit of its counters.
+    expect(await db.readings.toArray()).toContainEqual(expect.objectContaining(FULL_READING));
     // Opened once more it may stand beside the home that is here, under an id of its own.
     const again = await restoreBook((await lookIntoBooks(file))[0]!, 'new', 'refuse');
     expect([again.homeId === 'mill', await db.homes.count()]).toEqual([false, 2]);

@@ -34,6 +34,8 @@ import type {
   HomeWorker,
   OffersAnswer,
   Overview,
+  SettingsAnswer,
+  SurplusAnswer,
   TrialAnswer,
   WhatifAnswer,
 } from '../protocol.js';
@@ -91,10 +93,13 @@ type Ask =
       readonly to: string;
       readonly scenarios: readonly ScenarioFile[];
       readonly sweep: Sweep | null;
+      readonly by: Sweep | null;
     }
   | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'trialWorth'; readonly at: At }
   | (Ranged & { readonly what: 'parts' })
+  | (Ranged & { readonly what: 'settings'; readonly hours: number; readonly chance: number })
+  | (Ranged & { readonly what: 'surplus' })
   | (Ranged & { readonly what: 'statedBill'; readonly stated: StatedBill })
   | (Ranged & { readonly what: 'offers'; readonly offers: readonly Offer[] })
   | { readonly what: 'combinations'; readonly system: System; readonly appliances: readonly Appliance[] }
@@ -135,13 +140,17 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
     case 'money':
       return home.money(ask.at, ask.from, ask.to);
     case 'whatif':
-      return home.whatif(ask.at, ask.from, ask.to, ask.scenarios, ask.sweep);
+      return home.whatif(ask.at, ask.from, ask.to, ask.scenarios, ask.sweep, ask.by);
     case 'trialResults':
       return home.trialResults(ask.at, ask.files);
     case 'trialStretches':
       return home.trialStretches(ask.at);
     case 'combinations':
       return home.combinations(ask.system, ask.appliances);
+    case 'settings':
+      return home.settings(ask.at, ask.from, ask.to, ask.hours, ask.chance);
+    case 'surplus':
+      return home.surplus(ask.at, ask.from, ask.to);
     case 'parts':
       return home.parts(ask.at, ask.from, ask.to);
     case 'statedBill':
@@ -173,6 +182,14 @@ export const api = createApi({
     }),
     outages: build.query<OutagesView | null, { at: At; from: string; to: string }>({
       query: (range) => ({ what: 'outages', ...range }),
+      keepUnusedDataFor: 30,
+    }),
+    settings: build.query<SettingsAnswer, Ranged & { hours: number; chance: number }>({
+      query: (asked) => ({ what: 'settings', ...asked }),
+      keepUnusedDataFor: 30,
+    }),
+    surplus: build.query<SurplusAnswer, Ranged>({
+      query: (range) => ({ what: 'surplus', ...range }),
       keepUnusedDataFor: 30,
     }),
     parts: build.query<readonly PartView[], Ranged>({
@@ -215,7 +232,14 @@ export const api = createApi({
     }),
     whatif: build.query<
       WhatifAnswer | null,
-      { at: At; from: string; to: string; scenarios: readonly ScenarioFile[]; sweep: Sweep | null }
+      {
+        at: At;
+        from: string;
+        to: string;
+        scenarios: readonly ScenarioFile[];
+        sweep: Sweep | null;
+        by: Sweep | null;
+      }
     >({
       query: (asked) => ({ what: 'whatif', ...asked }),
       keepUnusedDataFor: 30,
@@ -274,6 +298,8 @@ export const {
   useOutagesQuery,
   useOverviewQuery,
   usePartsQuery,
+  useSettingsQuery,
+  useSurplusQuery,
   useReconciliationQuery,
   useReportQuery,
   useReserveQuery,

@@ -30,6 +30,8 @@ import {
   trialRecords,
   trialStretches,
   batteryUse,
+  bestSettings,
+  surplusOf,
   combinationsOf,
   compareOffers,
   knownBill,
@@ -130,6 +132,18 @@ async function open(homeId: string): Promise<Opened> {
 /** The home of an overview that was given before: no look into the store, which would cost more than the figures. */
 async function openAt({ homeId, revision }: At): Promise<Opened> {
   return opened?.home.id === homeId && opened.home.revision >= revision ? opened : open(homeId);
+}
+
+const NO_RANGE = 'The log has nothing of this range.';
+
+/** An answer, or in words why there is none. */
+function orProblem<T>(answer: () => T): T | { readonly problem: string } {
+  try {
+    return answer();
+  } catch (error) {
+    if (!(error instanceof InputError)) throw error;
+    return { problem: error.problems.map(({ found, mend }) => `${found} ${mend}`).join(' ') };
+  }
 }
 
 const homeWorker: HomeWorker = {
@@ -259,12 +273,9 @@ const homeWorker: HomeWorker = {
   async trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]> {
     const { home, prepared } = await openAt(at);
     return files.map((file) => {
-      try {
-        return { result: evaluateTrial(trialOf(file), home.system, prepared, file.name ?? 'This trial') };
-      } catch (error) {
-        if (!(error instanceof InputError)) throw error;
-        return { problem: error.problems.map(({ found, mend }) => `${found} ${mend}`).join(' ') };
-      }
+      return orProblem(() => ({
+        result: evaluateTrial(trialOf(file), home.system, prepared, file.name ?? 'This trial'),
+      }));
     });
   },
 
@@ -274,16 +285,28 @@ const homeWorker: HomeWorker = {
     to: string,
     scenarios: readonly ScenarioFile[],
     sweep: Sweep | null,
+    by: Sweep | null,
   ): Promise<WhatifAnswer | null> {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOfDates(prepared.log, from, to);
     if (!range) return null;
-    try {
-      return { result: whatif(prepared, range, report(prepared, range).figures, scenarios, sweep) };
-    } catch (error) {
-      if (!(error instanceof InputError)) throw error;
-      return { problem: error.problems.map(({ found, mend }) => `${found} ${mend}`).join(' ') };
-    }
+    return orProblem(() => ({
+      result: whatif(prepared, range, report(prepared, range).figures, scenarios, sweep, by),
+    }));
+  },
+
+  async settings(at, from, to, hours, chance) {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    return range
+      ? orProblem(() => ({ settings: bestSettings(prepared, range, hours, chance) }))
+      : { problem: NO_RANGE };
+  },
+
+  async surplus(at, from, to) {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    return range ? orProblem(() => ({ surplus: surplusOf(prepared, range) })) : { problem: NO_RANGE };
   },
 
   async trialStretches(at: At): Promise<readonly TrialStretch[]> {

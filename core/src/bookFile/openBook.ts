@@ -238,7 +238,7 @@ async function checkedMembers(
 
 function isNeeded(path: string): boolean {
   return (
-    /^((sources|mappings|trials|attachments)\/|readings\.csv$|[a-z]+\.json$)/.test(path) &&
+    /^((sources|mappings|trials|attachments|scenarios)\/|readings\.csv$|[a-z]+\.json$)/.test(path) &&
     path !== 'report.json'
   );
 }

@@ -1,40 +1,29 @@
-import {
-  figureEntry,
-  parseScenario,
-  type DayRange,
-  type RangeReport,
-  type ScenarioFile,
-  type Whatif,
-} from '@long-tally/core';
+import { parseScenario, type DayRange, type RangeReport, type ScenarioFile } from '@long-tally/core';
 import { useMemo, useState } from 'react';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
-import type { Home } from '../../db/database.js';
+import { useLiveQuery } from 'dexie-react-hooks';
+import { db, type Home } from '../../db/database.js';
+import { checkedRows, scenariosRow } from '../../db/rows.js';
+import { saveScenarios } from '../../db/scenarios.js';
+import { save, stemOf } from '../../ui/download.js';
+import { useWrite } from '../../ui/useWrite.js';
 import type { Roll } from '../../protocol.js';
 import { atOf, useWhatifQuery } from '../../store/api.js';
 import { FileButton } from '../../ui/FileButton.js';
-import { decimal, unitText, valueText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
+import { Answer } from './Answer.js';
+import { BestSettingsSection } from './BestSettingsSection.js';
 import { presetsOf } from './presets.js';
+import { ScenarioForm } from './ScenarioForm.js';
+import { SurplusSection } from './SurplusSection.js';
 
 const MOST = 4;
-const ROWS = [
-  'account.selfSufficiency.supply',
-  'account.selfSufficiency.grid',
-  'account.import',
-  'account.export',
-  'account.gridFreeDays',
-  'solar.heldBack',
-  'wear.efc.nameplate',
-  'outage.survive.12h',
-  'outage.survive.24h',
-  'peak.hoursAbove.batteryOnly',
-  'money.bill',
-  'money.saving',
-] as const;
+const RESERVES = [0.1, 0.2, 0.3, 0.4, 0.5];
+const NONE: readonly ScenarioFile[] = [];
 
 /** What a change would have done with the load and the sun that there were. */
 export default function WhatifPage() {
@@ -72,6 +61,7 @@ interface PageProps {
 function Page({ home, roll, report, range }: PageProps) {
   const presets = useMemo(() => presetsOf(home.system), [home.system]);
   const [chosen, setChosen] = useState<readonly ScenarioFile[]>([scenarioOf(presets[0]!)]);
+  const [crossed, setCrossed] = useState(false);
   const modules = home.system.configurations?.at(-1)?.battery?.modules ?? 1;
   const sweep = useMemo(
     () => ({
@@ -81,13 +71,26 @@ function Page({ home, roll, report, range }: PageProps) {
     }),
     [modules],
   );
+  const by = useMemo(() => ({ key: 'battery.reserve', tells: 'energies' as const, values: RESERVES }), []);
   const { currentData, isFetching, error } = useWhatifQuery({
     at: atOf(home),
     from: roll.days[range.from]!.date,
     to: roll.days[range.to]!.date,
     scenarios: chosen,
     sweep,
+    by: crossed ? by : null,
   });
+  const { write, failure } = useWrite();
+  const row = useLiveQuery(() => db.scenarios.get(home.id).then((found) => found ?? null), [home.id]);
+  const kept = row ? (checkedRows(scenariosRow, [row]).good[0]?.scenarios ?? NONE) : NONE;
+  const [edited, setEdited] = useState<ScenarioFile | null>(null);
+  const keep = async (one: ScenarioFile, before: string | null) => {
+    const others = kept.filter(({ name }) => name !== one.name && name !== before);
+    const isKept = await write(() => saveScenarios(home.id, [...others, one]));
+    if (!isKept) return;
+    setEdited(null);
+    setChosen([...chosen.filter(({ name }) => name !== one.name && name !== before).slice(-(MOST - 1)), one]);
+  };
   const toggle = (one: ScenarioFile) =>
     setChosen(
       chosen.some(({ name }) => name === one.name)
@@ -118,11 +121,69 @@ function Page({ home, roll, report, range }: PageProps) {
               </li>
             ))}
           </ul>
+          {kept.length > 0 && <h2 className="mt-3 text-[15px]">Kept with this home</h2>}
+          <ul>
+            {kept.map((one) => (
+              <li key={one.name} className="border-b border-rule py-0.5">
+                <label className="flex items-baseline gap-2">
+                  <input
+                    type="checkbox"
+                    checked={chosen.some(({ name }) => name === one.name)}
+                    onChange={() => toggle(one)}
+                  />
+                  {one.name}
+                </label>
+                <span className="flex gap-3 pl-6 text-[12.5px]">
+                  <button type="button" className="quiet" onClick={() => setEdited(one)}>
+                    change “{one.name}”
+                  </button>
+                  <button
+                    type="button"
+                    className="quiet"
+                    onClick={() =>
+                      save(
+                        `${stemOf(home)}-scenario.json`,
+                        new Blob([`${JSON.stringify(one, null, 1)}\n`], { type: 'application/json' }),
+                      )
+                    }
+                  >
+                    save
+                  </button>
+                  <button
+                    type="button"
+                    className="quiet text-faint"
+                    onClick={() => {
+                      setChosen(chosen.filter(({ name }) => name !== one.name));
+                      void write(() =>
+                        saveScenarios(
+                          home.id,
+                          kept.filter((other) => other !== one),
+                        ),
+                      );
+                    }}
+                  >
+                    remove
+                  </button>
+                </span>
+              </li>
+            ))}
+          </ul>
+          {failure}
+          <ScenarioForm
+            key={edited?.name ?? 'new'}
+            edited={edited}
+            onCancel={() => setEdited(null)}
+            onKeep={keep}
+          />
+          <label className="mt-3 flex items-baseline gap-2">
+            <input type="checkbox" checked={crossed} onChange={(event) => setCrossed(event.target.checked)} />
+            set modules against reserve
+          </label>
           <p className="mt-2">
             <FileButton
               label="Add a scenario file (.json):"
               accept=".json,application/json"
-              onFile={async (file) => toggle(parseScenario(await file.text(), file.name))}
+              onFile={async (file) => keep(parseScenario(await file.text(), file.name), null)}
             />
           </p>
           <p className="mt-3 text-[12.5px] text-faint">
@@ -145,6 +206,14 @@ function Page({ home, roll, report, range }: PageProps) {
       ) : (
         <Answer result={currentData.result} modules={modules} currency={home.system.currency ?? ''} />
       )}
+      <SurplusSection at={atOf(home)} from={roll.days[range.from]!.date} to={roll.days[range.to]!.date} />
+      <BestSettingsSection
+        at={atOf(home)}
+        from={roll.days[range.from]!.date}
+        to={roll.days[range.to]!.date}
+        currency={home.system.currency ?? ''}
+        onKeep={(one) => keep(one, null)}
+      />
     </RangeFrame>
   );
 }
@@ -157,130 +226,4 @@ function scenarioOf({
   readonly change: ScenarioFile['change'];
 }): ScenarioFile {
   return { schema: 'long-tally/scenario@1', name: says, change };
-}
-
-interface AnswerProps {
-  readonly result: Whatif;
-  readonly modules: number;
-  readonly currency: string;
-}
-
-function Answer({ result: { base, scenarios, sweep, knee }, modules, currency }: AnswerProps) {
-  const rows = ROWS.filter((key) => base.modelled[key]?.value != null);
-  const supply = base.errors['account.selfSufficiency.supply'];
-  const signed = (value: number, unit: Parameters<typeof valueText>[1]) =>
-    `${value > 0 ? '+' : ''}${valueText(value, unit)}`;
-  return (
-    <>
-      <p className="my-2 max-w-4xl text-[15px]">
-        {supply == null
-          ? 'What the model is worth cannot be held against the log here.'
-          : `The home as it is, modelled: self-sufficiency lies ${decimal(Math.abs(100 * supply), 1)} points ${supply >= 0 ? 'above' : 'below'} the log. A what-if is only as good as that; what to trust are the differences.`}
-      </p>
-      {base.causes.map((cause) => (
-        <p key={cause} className="my-2 max-w-4xl">
-          {cause}
-        </p>
-      ))}
-      <section aria-label="Scenarios" className="mt-3">
-        <h2 className="text-[16px]">What would have changed</h2>
-        <div className="overflow-x-auto" role="region" aria-label="Differences of scenarios" tabIndex={0}>
-          <table className="w-full text-[13px]">
-            <thead>
-              <tr className="border-b border-rule-2 text-right align-bottom text-faint">
-                <th scope="col" className="text-left font-normal">
-                  figure
-                </th>
-                {['logged', 'modelled', ...scenarios.map(({ name }) => name)].map((name) => (
-                  <th key={name} scope="col" className="max-w-40 pl-3 font-normal">
-                    {name}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((key) => {
-                const own = base.modelled[key]!;
-                const logged = base.logged[key];
-                return (
-                  <tr key={key} className="border-b border-rule text-right align-top">
-                    <th scope="row" className="text-left font-normal">
-                      {figureEntry(key).label},{' '}
-                      {own.unit === 'currency' ? currency : unitText(own.unit) || 'count'}
-                    </th>
-                    <td className="pl-3 text-faint">
-                      {logged?.value == null ? '–' : valueText(logged.value, logged.unit)}
-                    </td>
-                    <td className="pl-3">{valueText(own.value!, own.unit)}</td>
-                    {scenarios.map(({ name, figures }) => {
-                      const figure = figures[key]!;
-                      const difference = figure.basis.difference;
-                      return (
-                        <td key={name} className="pl-3">
-                          {figure.value === null || !difference ? (
-                            '–'
-                          ) : (
-                            <>
-                              <b>{signed(difference.value, figure.unit)}</b>
-                              <span className="block text-[12px] text-faint">
-                                {valueText(difference.low, figure.unit)} to{' '}
-                                {valueText(difference.high, figure.unit)}
-                              </span>
-                            </>
-                          )}
-                        </td>
-                      );
-                    })}
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </div>
-      </section>
-      <section aria-label="How many modules" className="mt-5">
-        <h2 className="text-[16px]">How many modules</h2>
-        {knee && <p className="text-faint">{knee.reason}</p>}
-        <table className="mt-1 w-full max-w-3xl text-[13px]">
-          <thead>
-            <tr className="border-b border-rule-2 text-left text-faint">
-              <th scope="col" className="font-normal">
-                modules
-              </th>
-              <th scope="col" className="font-normal">
-                self-sufficiency, by supply
-              </th>
-              <th scope="col" className="text-right font-normal">
-                import, kWh
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {sweep.map(({ at, figures }) => {
-              const share = figures['account.selfSufficiency.supply']?.value ?? 0;
-              const bought = figures['account.import']?.value;
-              return (
-                <tr key={at} className={`border-b border-rule ${at === modules ? 'bg-selected' : ''}`}>
-                  <th scope="row" className="w-24 text-left font-normal">
-                    {at}
-                    {at === modules && ', as it is'}
-                    {at === knee?.at && ' ·'}
-                  </th>
-                  <td>
-                    <span className="inline-block w-14 text-right">{decimal(100 * share, 1)} %</span>
-                    <span
-                      aria-hidden
-                      className="ml-2 inline-block h-[10px] bg-battery"
-                      style={{ width: `${Math.max(0, 60 * share)}%` }}
-                    />
-                  </td>
-                  <td className="text-right">{bought == null ? '–' : decimal(bought, 0)}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </section>
-    </>
-  );
 }

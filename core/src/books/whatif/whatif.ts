@@ -322,7 +322,7 @@ function kneeOf(
     if (gain < LEAST_GAIN)
       return {
         at: runs[k]!.at,
-        reason: `From ${runs[k]!.at} to ${runs[k + 1]!.at} (${key}) self-sufficiency by supply gains ${(100 * gain).toFixed(1)} points, less than ${100 * LEAST_GAIN}.`,
+        reason: `From ${sweptText(key, runs[k]!.at)} to ${sweptText(key, runs[k + 1]!.at)} self-sufficiency by supply gains ${(100 * gain).toFixed(1)} points, less than ${100 * LEAST_GAIN}.`,
       };
   }
   return null;
@@ -351,6 +351,16 @@ function crossedOf(one: Sweep, other: Sweep): { at: readonly [number, number]; c
   );
 }
 
+/** A module more that adds less than this share of days is not what is missing. */
+const STORAGE_HELPS = 0.02;
+
+/** A swept value in words. */
+function sweptText(key: string, at: number): string {
+  if (key === 'battery.modules') return `${at} ${at === 1 ? 'module' : 'modules'}`;
+  if (key === 'battery.reserve') return `a reserve of ${Number((100 * at).toFixed(1))} %`;
+  return `${key} ${at}`;
+}
+
 const MONTHS = [
   ...['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October'],
   ...['November', 'December'],
@@ -373,7 +383,7 @@ function reachOf(
       wanted: WANTED_DAYS,
       at: runs[first]!.at,
       most,
-      says: `${100 * WANTED_DAYS} % of days without the grid are reached at ${key} ${runs[first]!.at}.`,
+      says: `${100 * WANTED_DAYS} % of days without the grid are reached with ${sweptText(key, runs[first]!.at)}.`,
     };
   const { run } = runs[shares.indexOf(most)]!.modelled;
   const perDay = Math.round(86_400_000 / inputs.stepMs);
@@ -383,11 +393,13 @@ function reachOf(
     const month = new Date(inputs.startMs + (day + 0.5) * perDay * inputs.stepMs).getUTCMonth();
     bought.set(month, (bought.get(month) ?? 0) + kWh);
   });
+  // More modules that hardly help find nothing to store.
+  const isStorage = key === 'battery.modules' && shares.length > 1 && most - shares.at(-2)! < STORAGE_HELPS;
   const [worst] = [...bought].sort(([, a], [, b]) => b - a);
   return {
     wanted: WANTED_DAYS,
     at: null,
     most,
-    says: `${100 * WANTED_DAYS} % of days without the grid are not reached: at most ${(100 * most).toFixed(0)} %, with ${key} ${runs[shares.indexOf(most)]!.at}.${worst ? ` Most is still bought in ${MONTHS[worst[0]]!}: the sun is missing there, not the storage.` : ''}`,
+    says: `${100 * WANTED_DAYS} % of days without the grid are not reached: at most ${(100 * most).toFixed(0)} %, with ${sweptText(key, runs[shares.indexOf(most)]!.at)}.${worst ? ` Most is still bought in ${MONTHS[worst[0]]!}${isStorage ? ': the sun is missing there, not the storage' : ''}.` : ''}`,
   };
 }
