@@ -1,5 +1,6 @@
 import type {
   BestSettings,
+  Statement,
   Surplus,
   Comparison,
   Coverage,
@@ -182,6 +183,7 @@ export interface HomeWorker extends Loadable {
   outages(at: At, from: string, to: string): Promise<OutagesView | null>;
   money(at: At, from: string, to: string): Promise<MoneyView | null>;
   parts(at: At, from: string, to: string): Promise<readonly PartView[]>;
+  statement(at: At, from: string, to: string): Promise<Statement | null>;
   settings(at: At, from: string, to: string, hours: number, chance: number): Promise<SettingsAnswer>;
   surplus(at: At, from: string, to: string): Promise<SurplusAnswer>;
   /** The outage that begins at an instant, opened. */

@@ -39,6 +39,7 @@ export const router = createBrowserRouter([
               { path: 'sources', lazy: page(() => import('./pages/sources/Page.js')) },
               { path: 'readings', lazy: page(() => import('./pages/readings/Page.js')) },
               { path: 'journal', lazy: page(() => import('./pages/journal/Page.js')) },
+              { path: 'report', lazy: page(() => import('./pages/report/Page.js')) },
               { path: 'handbook', lazy: page(() => import('./pages/handbook/Page.js')) },
             ],
           },

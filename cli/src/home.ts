@@ -135,6 +135,7 @@ async function fromFiles(values: HomeValues): Promise<Read> {
       appliances: [],
       offers: [],
       scenarios: [],
+      reportLayout: null,
     },
   };
 }

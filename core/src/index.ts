@@ -183,6 +183,13 @@ export { reportJsonSchema } from './report/reportSchema.js';
 export { COMPARED, type ConfigurationChange } from './views/configurationChanges.js';
 export { noteOfTrial, notesOfDay } from './views/journalNotes.js';
 export { type LossesView, lossesView } from './views/losses.js';
+export {
+  parseReportLayout,
+  REPORT_KINDS,
+  reportLayoutSchema,
+  type ReportLayout,
+} from './system/reportLayout.js';
+export { STATEMENT_PARTS, statementOf, type Statement, type StatementPart } from './views/statement.js';
 export { pricePreview, type PricePreview } from './views/pricePreview.js';
 export { type BillRow, type MoneyView, moneyView } from './views/money.js';
 export type { PaybackFan } from './books/money/payback.js';

@@ -9,6 +9,7 @@ import type {
   Offer,
   Quantity,
   Reading,
+  ReportLayout,
   ScenarioFile,
   System,
   TrialFile,
@@ -136,6 +137,12 @@ export interface StoredScenarios {
   readonly scenarios: readonly ScenarioFile[];
 }
 
+/** How the report of a home was last set out. */
+export interface StoredLayout {
+  readonly homeId: string;
+  readonly layout: ReportLayout;
+}
+
 /** A picture of a display, beside the reading of a trial at that place. */
 export interface StoredPicture {
   readonly id: number;
@@ -162,6 +169,7 @@ export type Database = Dexie & {
   attachments: EntityTable<StoredPicture, 'id'>;
   offers: EntityTable<StoredOffers, 'homeId'>;
   scenarios: EntityTable<StoredScenarios, 'homeId'>;
+  layouts: EntityTable<StoredLayout, 'homeId'>;
 };
 
 /** The browser's own database of everything that was imported. */
@@ -245,5 +253,5 @@ db.version(5).stores({ trials: '++id, homeId' });
 // Version 6: appliances, pictures beside the readings of trials, and offers.
 db.version(6).stores({ appliances: 'homeId', attachments: '++id, homeId, trialId', offers: 'homeId' });
 
-// Version 7: scenarios.
-db.version(7).stores({ scenarios: 'homeId' });
+// Version 7: scenarios, and layouts of reports.
+db.version(7).stores({ scenarios: 'homeId', layouts: 'homeId' });

@@ -139,6 +139,7 @@ export const HOME_TABLES = [
   db.attachments,
   db.offers,
   db.scenarios,
+  db.layouts,
 ];
 
 /**
@@ -148,7 +149,9 @@ export const HOME_TABLES = [
 export async function removeWithin(homeId: string, what: 'all' | 'but-trials' = 'all'): Promise<void> {
   const own = [
     ...[db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings],
-    ...(what === 'all' ? [db.trials, db.appliances, db.attachments, db.offers, db.scenarios] : []),
+    ...(what === 'all'
+      ? [db.trials, db.appliances, db.attachments, db.offers, db.scenarios, db.layouts]
+      : []),
   ];
   const ids = await db.sources.where('homeId').equals(homeId).primaryKeys();
   await db.chunks.where('sourceId').anyOf(ids).delete();

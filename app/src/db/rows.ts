@@ -6,6 +6,7 @@ import {
   mappingSchema,
   noteSchema,
   offerSchema,
+  reportLayoutSchema,
   scenarioSchema,
   quantitySchema,
   readingSchema,
@@ -22,6 +23,7 @@ import type {
   StoredCorrection,
   StoredNote,
   StoredOffers,
+  StoredLayout,
   StoredScenarios,
   StoredPicture,
   StoredReading,
@@ -132,6 +134,11 @@ export const scenariosRow = z.looseObject({
   homeId: z.string(),
   scenarios: z.array(scenarioSchema),
 }) as unknown as z.ZodType<StoredScenarios>;
+
+export const layoutRow = z.looseObject({
+  homeId: z.string(),
+  layout: reportLayoutSchema,
+}) as unknown as z.ZodType<StoredLayout>;
 
 export const pictureRow = z.looseObject({
   id: key,

@@ -21,6 +21,7 @@ import type {
   CombinationsOfUnits,
   System,
   Offer,
+  Statement,
   StatedBill,
   StatedBillReading,
 } from '@long-tally/core';
@@ -100,6 +101,7 @@ type Ask =
   | (Ranged & { readonly what: 'parts' })
   | (Ranged & { readonly what: 'settings'; readonly hours: number; readonly chance: number })
   | (Ranged & { readonly what: 'surplus' })
+  | (Ranged & { readonly what: 'statement' })
   | (Ranged & { readonly what: 'statedBill'; readonly stated: StatedBill })
   | (Ranged & { readonly what: 'offers'; readonly offers: readonly Offer[] })
   | { readonly what: 'combinations'; readonly system: System; readonly appliances: readonly Appliance[] }
@@ -149,6 +151,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.combinations(ask.system, ask.appliances);
     case 'settings':
       return home.settings(ask.at, ask.from, ask.to, ask.hours, ask.chance);
+    case 'statement':
+      return home.statement(ask.at, ask.from, ask.to);
     case 'surplus':
       return home.surplus(ask.at, ask.from, ask.to);
     case 'parts':
@@ -186,6 +190,10 @@ export const api = createApi({
     }),
     settings: build.query<SettingsAnswer, Ranged & { hours: number; chance: number }>({
       query: (asked) => ({ what: 'settings', ...asked }),
+      keepUnusedDataFor: 30,
+    }),
+    statement: build.query<Statement | null, Ranged>({
+      query: (range) => ({ what: 'statement', ...range }),
       keepUnusedDataFor: 30,
     }),
     surplus: build.query<SurplusAnswer, Ranged>({
@@ -299,6 +307,7 @@ export const {
   useOverviewQuery,
   usePartsQuery,
   useSettingsQuery,
+  useStatementQuery,
   useSurplusQuery,
   useReconciliationQuery,
   useReportQuery,

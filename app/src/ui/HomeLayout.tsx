@@ -55,6 +55,7 @@ const GROUPS: readonly ViewGroup[] = [
       { path: 'sources', name: 'Sources', key: 'o' },
       { path: 'system', name: 'System', key: 's' },
       { path: 'journal', name: 'Journal', key: 'j' },
+      { path: 'report', name: 'Report', key: 'r' },
       { path: 'handbook', name: 'Handbook', key: 'h' },
     ],
   },

@@ -31,6 +31,7 @@ import {
   trialStretches,
   batteryUse,
   bestSettings,
+  statementOf,
   surplusOf,
   combinationsOf,
   compareOffers,
@@ -301,6 +302,12 @@ const homeWorker: HomeWorker = {
     return range
       ? orProblem(() => ({ settings: bestSettings(prepared, range, hours, chance) }))
       : { problem: NO_RANGE };
+  },
+
+  async statement(at, from, to) {
+    const { prepared } = await openAt(at);
+    const range = prepared && rangeOfDates(prepared.log, from, to);
+    return range ? statementOf(prepared, range) : null;
   },
 
   async surplus(at, from, to) {

@@ -97,6 +97,7 @@ async function storeBook(homeId: string, book: OpenedBook, { logs }: BookLogs): 
   }
   if (book.appliances.length > 0) await db.appliances.put({ homeId, appliances: book.appliances });
   if (book.offers.length > 0) await db.offers.put({ homeId, offers: book.offers });
+  if (book.reportLayout) await db.layouts.put({ homeId, layout: book.reportLayout });
   if (book.scenarios.length > 0) await db.scenarios.put({ homeId, scenarios: book.scenarios });
   return noPictures;
 }

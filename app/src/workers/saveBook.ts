@@ -9,6 +9,7 @@ import {
   fileRow,
   noteRow,
   offersRow,
+  layoutRow,
   scenariosRow,
   pictureRow,
   readingRow,
@@ -29,6 +30,7 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
     appliances,
     offers,
     scenarios,
+    layouts,
   ] = await Promise.all([
     sourcesOf(home.id),
     db.corrections.where(of).sortBy('id'),
@@ -40,6 +42,7 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
     db.appliances.where(of).toArray(),
     db.offers.where(of).toArray(),
     db.scenarios.where(of).toArray(),
+    db.layouts.where(of).toArray(),
   ]);
   const shown = checkedRows(pictureRow, pictures).good.map((row, i) => ({
     ...row,
@@ -93,6 +96,7 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
       })),
       appliances: checkedRows(appliancesRow, appliances).good.flatMap((row) => row.appliances),
       offers: checkedRows(offersRow, offers).good.flatMap((row) => row.offers),
+      reportLayout: checkedRows(layoutRow, layouts).good[0]?.layout ?? null,
       scenarios: checkedRows(scenariosRow, scenarios).good.flatMap((row) => row.scenarios),
     },
     { system: home.system, journal: notes },

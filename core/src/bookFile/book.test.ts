@@ -15,6 +15,7 @@ import { CORPUS_HOME, series, SHAPES } from '../testing/corpus.js';
 import { bytesOf } from '../testing/logs.js';
 import { booksIn, logsOfBook, openBook, readBook } from './openBook.js';
 import { trialRecords } from '../books/trial/trialRecords.js';
+import type { ReportLayout } from '../system/reportLayout.js';
 import type { ScenarioFile } from '../books/whatif/scenarioFile.js';
 import type { Offer } from '../books/money/offers.js';
 import { countingTrials, type BookCorrection, type BookTrial } from './documents.js';
@@ -80,6 +81,15 @@ const scenarios: ScenarioFile[] = [
   { schema: 'long-tally/scenario@1', name: 'one more', change: { battery: { modules: 3 } } },
   { schema: 'long-tally/scenario@1', name: 'no battery', change: { noBattery: true } },
 ];
+const reportLayout: ReportLayout = {
+  schema: 'long-tally/report-layout@1',
+  kind: 'evidence',
+  heading: 'Mill Lane',
+  remarks: '',
+  claim: 'the battery fades faster than its warranty says',
+  without: ['money'],
+  paper: 'A4',
+};
 const picture = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1, 2, 3);
 
 async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof prepare> }> {
@@ -120,6 +130,7 @@ async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof
       appliances,
       offers,
       scenarios,
+      reportLayout,
     },
     prepared,
     prepared,
@@ -155,11 +166,12 @@ describe('a book', () => {
       expect([name, Buffer.compare(book.files.get(pathOfFile(i, name))!, own)]).toEqual([name, 0]);
     const logs = logsOfBook(book, await readBook(book));
     const layers = book.corrections.map(({ correction }) => correction);
-    expect([book.trials, book.appliances, book.offers, book.scenarios]).toEqual([
+    expect([book.trials, book.appliances, book.offers, book.scenarios, book.reportLayout]).toEqual([
       trials,
       appliances,
       offers,
       scenarios,
+      reportLayout,
     ]);
     expect(Buffer.compare(book.files.get(PICTURE)!, picture)).toBe(0);
     const records = trialRecords(countingTrials(book.trials!), book.system);

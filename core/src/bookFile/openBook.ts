@@ -12,6 +12,7 @@ import { parseSystem } from '../system/parse.js';
 import type { System } from '../system/schema.js';
 import type { Finding } from '../model/finding.js';
 import type { Offer } from '../books/money/offers.js';
+import { parseReportLayout, type ReportLayout } from '../system/reportLayout.js';
 import { parseScenario, type ScenarioFile } from '../books/whatif/scenarioFile.js';
 import { parseAppliances, type Appliance } from '../books/trial/combinations.js';
 import { parseTrialFile } from '../books/trial/trialFile.js';
@@ -43,6 +44,7 @@ export interface OpenedBook {
   readonly appliances: readonly Appliance[];
   readonly offers: readonly Offer[];
   readonly scenarios: readonly ScenarioFile[];
+  readonly reportLayout: ReportLayout | null;
   /** Files and pictures by their path in the book. */
   readonly files: ReadonlyMap<string, Uint8Array>;
   /** What of it is missing or damaged, where what is whole was saved all the same. */
@@ -150,6 +152,11 @@ export async function openBook(
     }) ?? null;
   const appliances = tried('appliances.json', (text) => parseAppliances(text, at('appliances.json')), []);
   const offers = tried('offers.json', (text) => parseOffers(text, at('offers.json')), []);
+  const reportLayout = tried<ReportLayout | null>(
+    'report-layout.json',
+    (text) => parseReportLayout(text, at('report-layout.json')),
+    null,
+  );
   const scenarios = [...members.keys()]
     .filter((path) => /^scenarios\/[^/]+\.json$/.test(path))
     .sort()
@@ -175,6 +182,7 @@ export async function openBook(
     appliances,
     offers,
     scenarios,
+    reportLayout,
     files,
     lost,
   };
@@ -238,7 +246,7 @@ async function checkedMembers(
 
 function isNeeded(path: string): boolean {
   return (
-    /^((sources|mappings|trials|attachments|scenarios)\/|readings\.csv$|[a-z]+\.json$)/.test(path) &&
+    /^((sources|mappings|trials|attachments|scenarios)\/|readings\.csv$|[a-z-]+\.json$)/.test(path) &&
     path !== 'report.json'
   );
 }

@@ -9,6 +9,7 @@ import { endMs } from '../model/log.js';
 import { journalText } from '../system/journal.js';
 import { isoOf } from '../time/instant.js';
 import type { Offer } from '../books/money/offers.js';
+import type { ReportLayout } from '../system/reportLayout.js';
 import type { ScenarioFile } from '../books/whatif/scenarioFile.js';
 import type { Appliance } from '../books/trial/combinations.js';
 import {
@@ -43,6 +44,8 @@ export interface BookContents {
   readonly offers: readonly Offer[];
   /** What-if scenarios that are kept with the home. */
   readonly scenarios: readonly ScenarioFile[];
+  /** How its report was last set out; null where it never was. */
+  readonly reportLayout: ReportLayout | null;
 }
 
 /** The path under which a file is kept: its number keeps two of one name apart, its name stays readable. */
@@ -93,6 +96,7 @@ async function* membersOf(
     appliances,
     offers,
     scenarios,
+    reportLayout,
   }: BookContents,
   { system, journal }: Pick<Prepared, 'system' | 'journal'>,
   prepared: Prepared | null,
@@ -125,6 +129,7 @@ async function* membersOf(
   if (appliances.length > 0)
     yield text('appliances.json', json({ schema: 'long-tally/appliances@1', appliances }));
   if (offers.length > 0) yield text('offers.json', offersText(offers));
+  if (reportLayout) yield text('report-layout.json', json(reportLayout));
   for (const [i, scenario] of scenarios.entries())
     yield text(`scenarios/${numbered(i)}.json`, json(scenario));
   for (const { path, open } of files) yield { path, chunks: open() };
