@@ -20,6 +20,8 @@ export default defineConfig({
     colorScheme: 'light',
     locale: 'en-GB',
     timezoneId: 'Europe/Lisbon',
+    // What is kept for times without a server would answer before the tests' own answers.
+    serviceWorkers: 'block',
     launchOptions: {
       executablePath: '/usr/bin/chromium',
       args: [

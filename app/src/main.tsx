@@ -4,12 +4,15 @@ import { Provider } from 'react-redux';
 import { RouterProvider } from 'react-router/dom';
 import { db } from './db/database.js';
 import './index.css';
+import { keepOffline } from './offline.js';
 import { router } from './routes.js';
 import { store } from './store/store.js';
 import { Refused } from './ui/Refused.js';
 
 const root = createRoot(document.getElementById('root')!);
 const show = (page: ReactNode) => root.render(<StrictMode>{page}</StrictMode>);
+
+keepOffline();
 
 // Without a place for the data there is nothing to show; that is said before anything is brought.
 db.open().then(

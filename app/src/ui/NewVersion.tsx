@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import { z } from 'zod';
+import { loadNewest } from '../offline.js';
 
 declare const __BUILD__: string;
 
@@ -39,7 +40,7 @@ export function NewVersion() {
   return (
     <p role="status" className="no-print border-b border-rule-2 px-5 py-1">
       A newer version of Long Tally is there. What is stored stays.{' '}
-      <button type="button" className="quiet" onClick={() => window.location.reload()}>
+      <button type="button" className="quiet" onClick={() => void loadNewest()}>
         Load it
       </button>{' '}
       <button type="button" className="quiet text-faint" onClick={() => setLater(true)}>
