@@ -4,6 +4,7 @@ import type {
   Surplus,
   Comparison,
   Coverage,
+  Figure,
   Finding,
   LossesView,
   MoneyView,
@@ -154,6 +155,13 @@ export interface Restored {
 /** What scenarios would change, or why that cannot be told. */
 export type WhatifAnswer = { readonly result: Whatif } | { readonly problem: string };
 
+/** What a home comes to over all of its log. */
+export interface Headlines {
+  readonly fromMs: number;
+  readonly toMs: number;
+  readonly figures: Readonly<Record<string, Figure>>;
+}
+
 /** Settings that make the bill least, or why there are none. */
 export type SettingsAnswer = { readonly settings: BestSettings } | { readonly problem: string };
 
@@ -183,6 +191,8 @@ export interface HomeWorker extends Loadable {
   outages(at: At, from: string, to: string): Promise<OutagesView | null>;
   money(at: At, from: string, to: string): Promise<MoneyView | null>;
   parts(at: At, from: string, to: string): Promise<readonly PartView[]>;
+  /** Figures of all of a home's log, by which homes are set side by side; null without a log. */
+  headlines(homeId: string): Promise<Headlines | null>;
   statement(at: At, from: string, to: string): Promise<Statement | null>;
   settings(at: At, from: string, to: string, hours: number, chance: number): Promise<SettingsAnswer>;
   surplus(at: At, from: string, to: string): Promise<SurplusAnswer>;

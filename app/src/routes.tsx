@@ -12,6 +12,7 @@ export const router = createBrowserRouter([
     HydrateFallback: () => null,
     children: [
       { path: '/', lazy: page(() => import('./pages/welcome/Page.js')) },
+      { path: '/homes', lazy: page(() => import('./pages/homes/Page.js')) },
       { path: '/new', lazy: page(() => import('./pages/system/NewHome.js')) },
       {
         path: '/h/:homeId',

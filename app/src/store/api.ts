@@ -32,6 +32,7 @@ import { askHome } from '../workers/client.js';
 import type {
   At,
   Checks,
+  Headlines,
   HomeWorker,
   OffersAnswer,
   Overview,
@@ -102,6 +103,7 @@ type Ask =
   | (Ranged & { readonly what: 'settings'; readonly hours: number; readonly chance: number })
   | (Ranged & { readonly what: 'surplus' })
   | (Ranged & { readonly what: 'statement' })
+  | { readonly what: 'headlines'; readonly at: At }
   | (Ranged & { readonly what: 'statedBill'; readonly stated: StatedBill })
   | (Ranged & { readonly what: 'offers'; readonly offers: readonly Offer[] })
   | { readonly what: 'combinations'; readonly system: System; readonly appliances: readonly Appliance[] }
@@ -151,6 +153,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.combinations(ask.system, ask.appliances);
     case 'settings':
       return home.settings(ask.at, ask.from, ask.to, ask.hours, ask.chance);
+    case 'headlines':
+      return home.headlines(ask.at.homeId);
     case 'statement':
       return home.statement(ask.at, ask.from, ask.to);
     case 'surplus':
@@ -191,6 +195,10 @@ export const api = createApi({
     settings: build.query<SettingsAnswer, Ranged & { hours: number; chance: number }>({
       query: (asked) => ({ what: 'settings', ...asked }),
       keepUnusedDataFor: 30,
+    }),
+    headlines: build.query<Headlines | null, At>({
+      query: (at) => ({ what: 'headlines', at }),
+      keepUnusedDataFor: 600,
     }),
     statement: build.query<Statement | null, Ranged>({
       query: (range) => ({ what: 'statement', ...range }),
@@ -307,6 +315,7 @@ export const {
   useOverviewQuery,
   usePartsQuery,
   useSettingsQuery,
+  useHeadlinesQuery,
   useStatementQuery,
   useSurplusQuery,
   useReconciliationQuery,

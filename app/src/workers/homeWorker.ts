@@ -304,6 +304,13 @@ const homeWorker: HomeWorker = {
       : { problem: NO_RANGE };
   },
 
+  async headlines(homeId) {
+    const { prepared } = await open(homeId);
+    if (!prepared) return null;
+    const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
+    return { ...range, figures: report(prepared, range).figures };
+  },
+
   async statement(at, from, to) {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOfDates(prepared.log, from, to);

@@ -79,6 +79,11 @@ export function Homes({ homes, bad }: Props) {
         ))}
       </ul>
       <p className="mt-2 flex flex-wrap gap-x-5">
+        {homes.length > 1 && (
+          <Link className="quiet" to="/homes">
+            Set all homes side by side
+          </Link>
+        )}
         {homes.length > 0 && (
           <button type="button" className="quiet" disabled={saving} onClick={() => void saveAll()}>
             {saving ? 'Saving …' : 'Save all homes as one file'}
