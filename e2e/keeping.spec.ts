@@ -424,3 +424,47 @@ test('journal, readings and a mapping come from files of their own', async ({ pa
   await expect(page.getByText(/ex\.csv: 1,152 rows over 12\.0 days, .*; solar\./)).toBeVisible();
   await expectAccessible(page);
 });
+
+test('the book is kept up to date in a folder that is chosen, and a quiet line says what a saved book lacks', async ({
+  page,
+}) => {
+  // The browser's own private folder stands in for one of the machine: the same interface, without its dialogue.
+  await page.addInitScript(() => {
+    Object.assign(window, { showDirectoryPicker: () => navigator.storage.getDirectory() });
+  });
+  const filesThere = () =>
+    page.evaluate(async () => {
+      const found: { name: string; size: number; changed: number }[] = [];
+      const folder = await navigator.storage.getDirectory();
+      for await (const entry of (
+        folder as unknown as { values: () => AsyncIterable<FileSystemFileHandle> }
+      ).values()) {
+        const file = await entry.getFile();
+        found.push({ name: file.name, size: file.size, changed: file.lastModified });
+      }
+      return found;
+    });
+  await corpusHome(page);
+  await page.goto(homePath(page, 'system'));
+  await page.getByRole('button', { name: 'Keep the book up to date in a folder …' }).click();
+  await expect(page.getByText('The book is kept up to date in the folder')).toBeVisible();
+  await expect
+    .poll(async () => (await filesThere()).map(({ name }) => name))
+    .toEqual([expect.stringMatching(/\.zip$/)]);
+  const [first] = await filesThere();
+  await page.getByLabel('Name', { exact: true }).fill('Corpus home, renamed');
+  await page.getByRole('button', { name: 'Save the system' }).click();
+  await expect
+    .poll(
+      async () => (await filesThere()).some(({ changed, size }) => changed > first!.changed && size > 1000),
+      {
+        timeout: 60_000,
+      },
+    )
+    .toBe(true);
+  await page.getByRole('button', { name: 'write into it no more' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('Corpus home again');
+  await page.getByRole('button', { name: 'Save the system' }).click();
+  await expect(page.getByRole('link', { name: /change.* not in the saved book/ })).toBeVisible();
+  await expectAccessible(page);
+});

@@ -143,6 +143,12 @@ export interface StoredLayout {
   readonly layout: ReportLayout;
 }
 
+/** A folder of this machine in which the book of a home is kept up to date. */
+export interface StoredFolder {
+  readonly homeId: string;
+  readonly handle: FileSystemDirectoryHandle;
+}
+
 /** A picture of a display, beside the reading of a trial at that place. */
 export interface StoredPicture {
   readonly id: number;
@@ -170,6 +176,7 @@ export type Database = Dexie & {
   offers: EntityTable<StoredOffers, 'homeId'>;
   scenarios: EntityTable<StoredScenarios, 'homeId'>;
   layouts: EntityTable<StoredLayout, 'homeId'>;
+  folders: EntityTable<StoredFolder, 'homeId'>;
 };
 
 /** The browser's own database of everything that was imported. */
@@ -253,5 +260,5 @@ db.version(5).stores({ trials: '++id, homeId' });
 // Version 6: appliances, pictures beside the readings of trials, and offers.
 db.version(6).stores({ appliances: 'homeId', attachments: '++id, homeId, trialId', offers: 'homeId' });
 
-// Version 7: scenarios, and layouts of reports.
-db.version(7).stores({ scenarios: 'homeId', layouts: 'homeId' });
+// Version 7: scenarios, layouts of reports, and folders in which books are kept up to date.
+db.version(7).stores({ scenarios: 'homeId', layouts: 'homeId', folders: 'homeId' });

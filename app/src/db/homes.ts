@@ -140,6 +140,7 @@ export const HOME_TABLES = [
   db.offers,
   db.scenarios,
   db.layouts,
+  db.folders,
 ];
 
 /**
@@ -150,7 +151,7 @@ export async function removeWithin(homeId: string, what: 'all' | 'but-trials' = 
   const own = [
     ...[db.sources, db.homeMappings, db.corrections, db.dismissals, db.journal, db.readings],
     ...(what === 'all'
-      ? [db.trials, db.appliances, db.attachments, db.offers, db.scenarios, db.layouts]
+      ? [db.trials, db.appliances, db.attachments, db.offers, db.scenarios, db.layouts, db.folders]
       : []),
   ];
   const ids = await db.sources.where('homeId').equals(homeId).primaryKeys();

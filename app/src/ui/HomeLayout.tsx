@@ -18,6 +18,7 @@ import { useOverviewQuery } from '../store/api.js';
 import { homeOpened, themeToggled } from '../store/preferences.js';
 import { useAppDispatch, useAppSelector } from '../store/store.js';
 import type { Overview } from '../protocol.js';
+import { BookKeeper } from './BookKeeper.js';
 import { Hatches } from './Hatches.js';
 import { ImportLine } from './ImportLine.js';
 import { KeyList } from './KeyList.js';
@@ -103,6 +104,7 @@ export function HomeLayout() {
         <HomeMenu name={data?.home.system.name ?? homeId} />
         <Views to={(path) => `/h/${homeId}/${path}${search}`} />
         <div className="ml-auto flex gap-4 self-center text-faint">
+          <BookKeeper homeId={homeId} />
           <ThemeButton />
           <button
             type="button"

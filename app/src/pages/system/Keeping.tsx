@@ -5,6 +5,8 @@ import { db, type Home } from '../../db/database.js';
 import { belongings, bookSaved, removeHome } from '../../db/homes.js';
 import { homeOpened } from '../../store/preferences.js';
 import { useAppDispatch } from '../../store/store.js';
+import { canKeepFolder, chooseFolder, leaveFolder, mayWrite } from '../../db/folders.js';
+import { writeBook } from '../../ui/BookKeeper.js';
 import { save } from '../../ui/download.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
 import { useWrite } from '../../ui/useWrite.js';
@@ -61,7 +63,7 @@ export function Keeping({ home }: { readonly home: Home }) {
   const { savedAt, savedRevision } = kept;
   const changes = savedRevision === null ? null : kept.revision - savedRevision;
   return (
-    <section aria-label="Keeping the data" className="mt-8 max-w-4xl border-t border-ink pt-3">
+    <section id="keeping" aria-label="Keeping the data" className="mt-8 max-w-4xl border-t border-ink pt-3">
       <h2 className="text-[16px]">Keeping the data</h2>
       <p className="mt-1">
         {savedAt === null
@@ -70,7 +72,7 @@ export function Keeping({ home }: { readonly home: Home }) {
             ? `The book was saved on ${localDateText(savedAt, home.system.timeZone)}, and nothing has changed since.`
             : `The book was saved on ${localDateText(savedAt, home.system.timeZone)}; ${counted(changes!, 'change has', 'changes have')} come since.`}{' '}
         It holds every file byte by byte, the system, the journal, readings, trials with their pictures,
-        appliances, offers and corrections, the report and its evidence, with a checksum of each.
+        appliances, offers, scenarios and corrections, the report and its evidence, with a checksum of each.
       </p>
       <p className="mt-2">
         <button
@@ -82,6 +84,7 @@ export function Keeping({ home }: { readonly home: Home }) {
           {state === 'saving' ? 'Saving the book …' : 'Save the book of this home'}
         </button>
       </p>
+      {canKeepFolder() && <Folder home={kept} />}
       {without.length > 0 && (
         <p role="alert" className="mt-1 text-red">
           Not in the book, since what is stored of them is damaged: {without.join(', ')}.
@@ -132,5 +135,48 @@ export function Keeping({ home }: { readonly home: Home }) {
         )}
       </p>
     </section>
+  );
+}
+
+/** A folder of this machine in which the book is kept up to date. */
+function Folder({ home }: { readonly home: Home }) {
+  const { write, failure } = useWrite();
+  const folder = useLiveQuery(() => db.folders.get(home.id).then((found) => found ?? null), [home.id]);
+  const choose = () =>
+    void write(async () => {
+      try {
+        await chooseFolder(home.id);
+      } catch (error) {
+        // Whoever closes the choice without choosing wants nothing.
+        if ((error as Error).name === 'AbortError') return;
+        throw error;
+      }
+      const chosen = await db.folders.get(home.id);
+      if (chosen && (await mayWrite(chosen.handle, true))) await writeBook(home, chosen.handle);
+    });
+  return (
+    <div className="mt-2">
+      {folder ? (
+        <p>
+          The book is kept up to date in the folder “{folder.handle.name}”, a little after each change while
+          this home is open.{' '}
+          <button type="button" className="quiet" onClick={choose}>
+            Choose another folder
+          </button>{' '}
+          <button
+            type="button"
+            className="quiet text-faint"
+            onClick={() => void write(() => leaveFolder(home.id))}
+          >
+            write into it no more
+          </button>
+        </p>
+      ) : (
+        <button type="button" className="quiet" onClick={choose}>
+          Keep the book up to date in a folder …
+        </button>
+      )}
+      {failure}
+    </div>
   );
 }
