@@ -49,9 +49,6 @@ await shot('wear', '/h/kauri-bend/wear?from=2022-03-01&to=2025-02-28', () =>
 await shot('outages', '/h/kauri-bend/outages?from=2022-03-01&to=2025-02-28', () =>
   page.getByRole('img', { name: /^Share of starts/ }).waitFor(),
 );
-await shot('outage', '/h/kauri-bend/outages/2023-09-25T06:20:00Z', () =>
-  page.getByRole('img', { name: /^Power and state/ }).waitFor(),
-);
 await shot('outage-sheet', '/h/kauri-bend/outage-sheet?from=2024-03-01&to=2025-02-28', () =>
   page.getByRole('article').waitFor(),
 );
@@ -63,6 +60,9 @@ await shot('money', '/h/kauri-bend/money?from=2022-03-01&to=2025-02-28', () =>
 );
 await shot('what-if', '/h/kauri-bend/what-if?from=2024-01-01&to=2024-12-31', () =>
   page.getByRole('region', { name: 'Differences of scenarios' }).waitFor({ timeout: 60_000 }),
+);
+await shot('report', '/h/kauri-bend/report?from=2024-06-01&to=2024-06-30', () =>
+  page.getByRole('region', { name: 'Energy', exact: true }).waitFor({ timeout: 60_000 }),
 );
 await page.goto('/h/kauri-bend/trials');
 await page.getByRole('button', { name: 'Begin: Drawdown' }).click();

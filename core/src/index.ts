@@ -164,7 +164,8 @@ export {
   scenarioJsonSchema,
   scenarioSchema,
 } from './books/whatif/scenarioFile.js';
-export { type Sweep, whatif, type Whatif } from './books/whatif/whatif.js';
+export type { Sweep } from './books/whatif/sweeps.js';
+export { whatif, type Whatif } from './books/whatif/whatif.js';
 
 // Report and registry
 export { figureEntry, figuresTable, REGISTRY } from './report/registry.js';

@@ -22,9 +22,9 @@ export const COOLING: Method = {
 /** Mean outdoor temperature by date of the days that know it, °C; none where it is not logged. */
 export function dailyTemperatures(log: Log, range: Range): ReadonlyMap<string, number> {
   const channel = log.channels.get('outdoorTemp');
-  const values = channel?.values;
   const means = new Map<string, number>();
-  if (!values) return means;
+  if (!channel) return means;
+  const { values } = channel;
   for (const { date, fromMs, toMs } of daysBetween(zoneOf(log.zone), range.fromMs, range.toMs)) {
     let [sum, known] = [0, 0];
     const [from, to] = [cellAt(log, Math.max(range.fromMs, fromMs)), cellAt(log, Math.min(range.toMs, toMs))];
@@ -34,7 +34,7 @@ export function dailyTemperatures(log: Log, range: Range): ReadonlyMap<string, n
         known++;
       }
     // A mean of the day, as a weather service gives it, stands in one hour of it.
-    if (known > 0 && (channel?.isNoted || known >= COVERED * (to - from))) means.set(date, sum / known);
+    if (known > 0 && (channel.isNoted || known >= COVERED * (to - from))) means.set(date, sum / known);
   }
   return means;
 }

@@ -1,0 +1,201 @@
+import { CAUSES, contactsOf, daysBy, figureEntry, type Figure, type Statement } from '@long-tally/core';
+import {
+  clockText,
+  counted,
+  dateText,
+  decimal,
+  hoursText,
+  intervalText,
+  localDateText,
+  unitText,
+  valueText,
+} from '../../ui/format.js';
+import { StatusMark } from '../../ui/StatusMark.js';
+import { DayNotes } from '../days/DayNotes.js';
+import type { WrittenProps } from './writtenProps.js';
+
+interface FiguresProps {
+  readonly keys: readonly string[];
+  readonly statement: Statement;
+  readonly currency: string;
+}
+
+export function Figures({ keys, statement: { now, yearBefore, toDate }, currency }: FiguresProps) {
+  const told = keys.filter((key) => now[key]?.value != null);
+  const absent = keys.filter((key) => now[key]?.value == null);
+  const cell = (figure: Figure | undefined) =>
+    figure?.value == null
+      ? '–'
+      : `${valueText(figure.value, figure.unit)} ${figure.unit === 'currency' ? '' : unitText(figure.unit)}`.trim();
+  return (
+    <>
+      {told.length > 0 && (
+        <table className="w-full">
+          <thead>
+            <tr className="text-right text-[12px] text-faint">
+              <td />
+              <th scope="col" className="font-normal">
+                {currency && keys.some((key) => now[key]?.unit === 'currency') ? currency : 'value'}
+              </th>
+              <th scope="col" className="pl-3 text-left font-normal">
+                about 95 %
+              </th>
+              {yearBefore && (
+                <th scope="col" className="font-normal">
+                  a year before
+                </th>
+              )}
+              {toDate && (
+                <th scope="col" className="font-normal">
+                  year to date
+                </th>
+              )}
+            </tr>
+          </thead>
+          <tbody>
+            {told.map((key) => (
+              <tr key={key} className="border-b border-rule text-right">
+                <th scope="row" className="text-left font-normal">
+                  {figureEntry(key).label}
+                </th>
+                <td className="font-semibold whitespace-nowrap">{cell(now[key])}</td>
+                <td className="pl-3 text-left whitespace-nowrap text-faint">
+                  <StatusMark status={now[key]!.status} /> {intervalText(now[key]!)}
+                </td>
+                {yearBefore && (
+                  <td className="whitespace-nowrap text-faint">{cell(yearBefore.figures[key])}</td>
+                )}
+                {toDate && <td className="whitespace-nowrap text-faint">{cell(toDate.figures[key])}</td>}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+      {absent.length > 0 && (
+        <p className="text-[12px] text-faint">
+          Not told: {absent.map((key) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
+          {absent.map((key) => now[key]?.reason).find((reason) => reason)}
+        </p>
+      )}
+    </>
+  );
+}
+
+export function Findings({ statement: { findings } }: WrittenProps) {
+  if (findings.length === 0) return <p>Nothing out of the ordinary was found.</p>;
+  return (
+    <ul className="list-disc pl-5">
+      {findings.map(({ code, message }, i) => (
+        <li key={`${code} ${i}`}>{message}</li>
+      ))}
+    </ul>
+  );
+}
+
+export function Days({ home, days, range }: WrittenProps) {
+  const { timeZone } = home.system;
+  const solar = daysBy(days, 'solar', range);
+  const bought = daysBy(days, 'import', range);
+  const contacts = contactsOf(days, range);
+  const lines = [
+    ['Most sun', solar.at(-1)],
+    ['Least sun', solar[0]],
+    ['Most bought', bought.at(-1)],
+  ] as const;
+  const causes = CAUSES.flatMap(([cause, words]) => {
+    const count = contacts.filter((one) => one.causes.includes(cause)).length;
+    return count > 0 ? [`${words} ${count}`] : [];
+  });
+  return (
+    <>
+      <table className="w-full">
+        <tbody>
+          {lines.map(([name, ranked]) => {
+            const day = ranked && days[ranked.index];
+            return day ? (
+              <tr key={name} className="border-b border-rule align-top">
+                <th scope="row" className="text-left font-normal whitespace-nowrap">
+                  {name}
+                </th>
+                <td className="px-3 whitespace-nowrap">{dateText(day.date, 'plain')}</td>
+                <td className="pr-3 text-right font-semibold whitespace-nowrap">
+                  {decimal(ranked.kWh, 1)} kWh
+                </td>
+                <td className="w-full text-faint">
+                  <DayNotes notes={day.notes} timeZone={timeZone} />
+                </td>
+              </tr>
+            ) : null;
+          })}
+        </tbody>
+      </table>
+      {contacts.length > 0 && (
+        <p className="mt-1">
+          {counted(contacts.length, 'day')} bought more than 0.5 kWh; by cause: {causes.join(', ')}.
+        </p>
+      )}
+    </>
+  );
+}
+
+export function Outages({ home, statement: { outages } }: WrittenProps) {
+  const { timeZone } = home.system;
+  return (
+    <table className="w-full">
+      <thead>
+        <tr className="text-left text-[12px] text-faint">
+          {['from', 'lasted', 'charge', 'without power', 'evidence'].map((name) => (
+            <th key={name} scope="col" className="font-normal">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {outages.map(({ from, hours, socStart, socEnd, unservedHours, evidence, planned }) => (
+          <tr key={from} className="border-b border-rule">
+            <td>
+              {localDateText(Date.parse(from), timeZone)}, {clockText(Date.parse(from), timeZone)}
+            </td>
+            <td>{hoursText(hours)}</td>
+            <td>
+              {socStart === null || socEnd === null
+                ? '–'
+                : `${decimal(100 * socStart, 0)} → ${decimal(100 * socEnd, 0)} %`}
+            </td>
+            <td>{unservedHours > 0 ? hoursText(unservedHours) : 'none'}</td>
+            <td>
+              {evidence}
+              {planned && ', planned'}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+export function Trials({ home, statement: { trials } }: WrittenProps) {
+  if (trials.length === 0) return <p className="text-faint">No trial in this range.</p>;
+  return (
+    <ul>
+      {trials.map(({ fromMs, name, verdict }) => (
+        <li key={fromMs} className="border-b border-rule">
+          {localDateText(fromMs, home.system.timeZone)}: {name}. {verdict}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+export function Journal({ home, statement: { journal } }: WrittenProps) {
+  return (
+    <ul>
+      {journal.map(({ fromMs, kind, text }) => (
+        <li key={`${fromMs} ${text}`} className="border-b border-rule">
+          {localDateText(fromMs, home.system.timeZone)}: {text || kind}
+        </li>
+      ))}
+    </ul>
+  );
+}
