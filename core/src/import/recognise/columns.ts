@@ -83,18 +83,36 @@ function suns(guesses: readonly Guess[]): readonly Guess[] {
   return guesses.filter(({ role, kind }) => role === 'solar' && kind === 'power');
 }
 
+/** A number that a string of panels or its input has in a name. */
+const STRING_NUMBER = /(pv|mppt|string|array|input|dc)[\s_-]*\d/i;
+
 /** Where one column of solar is the sum of the others, it is the home's, and they are its arrays. */
 function tellTotalFromStrings(guesses: readonly Guess[], sample: Sample): void {
   const all = suns(guesses);
   if (all.length < 3) return;
-  const sums = all.map(({ field, unit }) =>
-    known(sample.numbers[field]!).reduce((sum, value) => sum + value * SCALES[unit], 0),
+  const watts = all.map(({ field, unit }) => sample.numbers[field]!.map((value) => value * SCALES[unit]));
+  const total = watts.findIndex(
+    (one, i) =>
+      // Half of the panels on one string make as much as the other strings together.
+      !STRING_NUMBER.test(all[i]!.name) &&
+      isSumOf(
+        one,
+        watts.filter((_, j) => j !== i),
+      ),
   );
-  const whole = sums.reduce((sum, one) => sum + one, 0) / 2;
-  const total = sums.findIndex((one) => whole > 0 && Math.abs(one - whole) <= ALIKE * whole);
   if (total < 0) return;
   all[total]!.evidence.push('it is the sum of the other columns of solar');
   nameStrings(all.filter((_, i) => i !== total));
+}
+
+/** Whether a column is the sum of others in every row, but for roundings and a steady loss between them. */
+function isSumOf(total: Float64Array, parts: readonly Float64Array[]): boolean {
+  const sums = total.map((value, row) => parts.reduce((sum, part) => sum + part[row]!, 0 * value));
+  const whole = known(sums).reduce((sum, value) => sum + value, 0);
+  const kept = total.reduce((sum, value, row) => (Number.isNaN(sums[row]!) ? sum : sum + value), 0) / whole;
+  if (!(whole > 0) || Math.abs(kept - 1) > 2 * ALIKE) return false;
+  const apart = known(total.map((value, row) => Math.abs(value - kept * sums[row]!)));
+  return apart.reduce((sum, value) => sum + value, 0) <= ALIKE * whole;
 }
 
 /** Of several columns of solar without a sum each is an array of its own; together they are the home's solar. */

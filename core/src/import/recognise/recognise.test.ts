@@ -265,6 +265,32 @@ describe('parts that a foreign file names', () => {
       ]),
     ).toEqual(['solar', 'solar:east roof pv', 'solar:west roof pv', 'load']);
   });
+  test('a string with half of the panels is no sum of the others', async () => {
+    expect(
+      await rolesOf(['PV1 (W)', 'PV2 (W)', 'PV3 (W)', 'Load (W)'], (w) => [w, w * 0.5, w * 0.5, 500]),
+    ).toEqual(['solar:pv1', 'solar:pv2', 'solar:pv3', 'load']);
+    expect(
+      await rolesOf(['South PV (W)', 'East PV (W)', 'West PV (W)', 'Load (W)'], (w) => [
+        w,
+        w * (w % 2),
+        w * (1 - (w % 2)),
+        500,
+      ]),
+    ).toEqual(['solar', 'solar:east pv', 'solar:west pv', 'load']);
+    expect(
+      await rolesOf(['South PV (W)', 'East PV (W)', 'West PV (W)', 'Load (W)'], (w) => [
+        w,
+        Math.round(w * (0.5 + 0.4 * Math.cos(w))),
+        Math.round(w * 0.5),
+        500,
+      ]),
+    ).toEqual(['solar:south pv', 'solar:east pv', 'solar:west pv', 'load']);
+  });
+  test('the mean temperature of a service is the weather; that of cells is not', () => {
+    expect(hintOf('Average temperature', '°C').role).toBe('outdoorTemp');
+    for (const device of ['Average cell temperature', 'Mean MOSFET temperature', 'Average module temp'])
+      expect([device, hintOf(device, '°C').role]).toEqual([device, null]);
+  });
   test('appliances have their names, whatever their accents', async () => {
     expect(
       await rolesOf(['PV (W)', 'Load (W)', 'Wärmepumpe Leistung (W)', 'Wallbox (W)'], (w) => [

@@ -101,7 +101,7 @@ function stateIn(has: (meaning: string) => boolean, unit: FileUnit | null): Role
     // A mean temperature without another word is that of a weather service.
     return has('battery')
       ? 'batteryTemp'
-      : has('outdoor') || (has('average') && !has('inverter'))
+      : has('outdoor') || (has('average') && !has('device'))
         ? 'outdoorTemp'
         : null;
   if (has('frequency') || unit === 'Hz') return has('battery') ? null : 'gridHz';
