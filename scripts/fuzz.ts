@@ -3,10 +3,11 @@ import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { tryDocument } from '../core/src/testing/documents.js';
 import { tryLog, tryMany, type Tally } from '../core/src/testing/fuzzing.js';
+import { tryBook } from '../core/src/testing/spoiltBooks.js';
 
 /**
- * Spoils logs and the files that describe a home, and prints how they end: `npm run test:fuzz -- SEED COUNT`. Of the count
- * nine in ten are logs. Many are shared out over the processors.
+ * Spoils logs, the files that describe a home, and books, and prints how they end: `npm run test:fuzz -- SEED COUNT`. Of the
+ * count eight in ten are logs. Many are shared out over the processors.
  */
 const [seed = 1, count = 2000] = process.argv.slice(2, 4).map(Number);
 const MOST_MB = 1000;
@@ -30,9 +31,11 @@ if (shares > 1) {
   process.exitCode = Math.max(...codes);
 } else {
   const documents = Math.floor(count / 10);
+  const books = Math.floor(count / 10);
   const tallies: readonly (readonly [string, Tally])[] = [
-    ['logs', await tryMany(seed, count - documents, tryLog)],
+    ['logs', await tryMany(seed, count - documents - books, tryLog)],
     ['documents', await tryMany(seed, documents, tryDocument)],
+    ['books', await tryMany(seed, books, tryBook)],
   ];
   const mb = Math.round(process.resourceUsage().maxRSS / 1024);
   for (const [what, { counts, bad, slowestMs }] of tallies) {

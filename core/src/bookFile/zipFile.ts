@@ -12,6 +12,10 @@ export interface Member {
 
 export const MANIFEST = 'MANIFEST.sha256';
 export const BOOK_VERSION = 'long-tally/book@1';
+/** Of an archive from elsewhere `unzip` takes names with accents for an older alphabet, though they are marked as UTF-8. */
+const UNIX = 3;
+/** A plain file that its owner may change and all may read, as the archive keeps it: in the upper half of the word. */
+const READABLE = 0o100644 * 65_536;
 const PACKED = /\.(gz|zip|xlsx)$/i;
 
 /** SHA-256 of bytes, in hexadecimal. */
@@ -36,6 +40,8 @@ export async function* zipOf(members: AsyncIterable<Member>, at: number): AsyncG
   async function* packed({ path, chunks }: Member): AsyncGenerator<Uint8Array> {
     const file = PACKED.test(path) ? new ZipPassThrough(path) : new ZipDeflate(path, { level: 6 });
     file.mtime = at;
+    file.os = UNIX;
+    file.attrs = READABLE;
     zip.add(file);
     const hash = sha256.create();
     for await (const piece of chunks) {
