@@ -186,6 +186,7 @@ export { noteOfTrial, notesOfDay } from './views/journalNotes.js';
 export { type LossesView, lossesView } from './views/losses.js';
 export {
   parseReportLayout,
+  LEVEL_ENERGIES,
   REPORT_KINDS,
   reportLayoutSchema,
   type ReportLayout,

@@ -6,6 +6,8 @@ import { timeTicks } from './timeTicks.js';
 
 const HEIGHT = 320;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 96, 18, 30];
+/** A month and a year find room beside the next in so much. */
+const LABEL_WIDTH = 80;
 /** Years that are drawn ahead. */
 const AHEAD = 10;
 
@@ -90,11 +92,13 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         <text x={LEFT} y={TOP - 7} fill="var(--faint)">
           kWh from full to empty{trend ? `, ${trend.side.toUpperCase()} side` : ''}
         </text>
-        {timeTicks(first, last, 'UTC', 8).map(({ ms, text }) => (
-          <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
-            {text}
-          </text>
-        ))}
+        {timeTicks(first, last, 'UTC', Math.min(8, (width - LEFT - RIGHT) / LABEL_WIDTH)).map(
+          ({ ms, text }) => (
+            <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+              {text}
+            </text>
+          ),
+        )}
         {levels.map(({ kWh, text, ink }) => (
           <g key={text}>
             <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke={ink} strokeDasharray="6 3" />

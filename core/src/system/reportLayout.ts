@@ -4,6 +4,10 @@ import { parseJson } from '../model/validation.js';
 /** What a report is for. */
 export const REPORT_KINDS = ['statement', 'evidence', 'service'] as const;
 
+/** Energies of which a report counts the days above a level. */
+export const LEVEL_ENERGIES = ['solar', 'load', 'import', 'export'] as const;
+const levelKWh = z.number().positive().max(1e6).optional();
+
 /** How a home's report was last set out, `long-tally/report-layout@1`. */
 export const reportLayoutSchema = z.object({
   schema: z.literal('long-tally/report-layout@1'),
@@ -15,6 +19,8 @@ export const reportLayoutSchema = z.object({
   /** Parts that are left out. */
   without: z.array(z.string().max(50)).max(50),
   paper: z.enum(['A4', 'Letter']),
+  /** kWh a day; a statement counts the days above each. */
+  levels: z.object({ solar: levelKWh, load: levelKWh, import: levelKWh, export: levelKWh }).optional(),
 });
 export type ReportLayout = z.infer<typeof reportLayoutSchema>;
 

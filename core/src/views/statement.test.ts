@@ -32,6 +32,7 @@ describe('a statement', () => {
     expect(new Date(statement.yearBefore!.fromMs).toISOString()).toBe('2023-02-01T00:00:00.000Z');
     // 29 days against the 28 up to the same date.
     expect(new Date(statement.yearBefore!.toMs).toISOString()).toBe('2023-03-01T00:00:00.000Z');
+    expect(statement.yearBefore!.figures).toEqual(report(prepared, statement.yearBefore!).figures);
     expect(new Date(statement.toDate!.fromMs).toISOString()).toBe('2024-01-01T00:00:00.000Z');
     expect(statement.toDate!.figures['account.load']!.value!).toBeGreaterThan(
       statement.now['account.load']!.value!,

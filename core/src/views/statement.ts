@@ -107,7 +107,7 @@ export function statementOf(prepared: Prepared, range: Range): Statement {
   const january = dayOf(zone, Date.UTC(lastDay.getUTCFullYear(), 0, 1) / 86_400_000).fromMs;
   const year = { fromMs: Math.max(log.startMs, january), toMs: range.toMs };
   const within = (one: Range) => one.fromMs >= log.startMs && one.toMs <= endMs(log) && one.toMs > one.fromMs;
-  const figuresOf = (one: Range) => ({ ...one, figures: report(prepared, one, 'days').figures });
+  const figuresOf = (one: Range) => ({ ...one, figures: report(prepared, one).figures });
   return {
     range,
     now: whole.figures,

@@ -1,15 +1,8 @@
-import {
-  configurationsOf,
-  describedRunsOn,
-  runtimeHours,
-  type LoadPart,
-  type OutagesView,
-  type RunsOn,
-} from '@long-tally/core';
+import { configurationsOf, describedRunsOn, type LoadPart, type RunsOn } from '@long-tally/core';
 import { useId, useState } from 'react';
 import { Link, useLocation } from 'react-router';
 import { atOf, useOutagesQuery } from '../../store/api.js';
-import { decimal, hoursText } from '../../ui/format.js';
+import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { NumberField } from '../../ui/NumberField.js';
@@ -18,11 +11,9 @@ import { useRange } from '../../ui/useRange.js';
 import type { Roll } from '../../protocol.js';
 import type { Home } from '../../db/database.js';
 import { CAUTIONS } from './cautions.js';
+import { LastsTable, usualLevels, usualOf } from './LastsTable.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 
-/** Doubt of a load that nobody measures in an outage. */
-const LOAD_OFF = 0.1;
-const CHARGES = [1, 0.75, 0.5, 0.25] as const;
 const BLANKS = [
   'Electrician or installer',
   'Grid company, faults',
@@ -92,19 +83,11 @@ interface Props {
   readonly parts: readonly LoadPart[];
 }
 
-function usualOf({ figures }: OutagesView): number | null {
-  const usual = figures['outage.runtime.now']?.basis['loadW'];
-  return typeof usual === 'number' ? usual : null;
-}
-
 function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
   const id = useId();
-  const usualW = measuredW === null ? 400 : Math.max(50, Math.round(measuredW / 10) * 10);
-  const [levels, setLevels] = useState([
-    { name: 'Only the essentials', watts: String(Math.round(usualW / 20) * 10) },
-    { name: 'As usual', watts: String(usualW) },
-    { name: 'Cooking and heating too', watts: String(usualW * 3) },
-  ]);
+  const [levels, setLevels] = useState(() =>
+    usualLevels(measuredW).map(({ name, watts }) => ({ name, watts: String(watts) })),
+  );
   const [stays, setStays] = useState('Fridge and freezer\nLight in the kitchen and hall\nRouter and phones');
   const [off, setOff] = useState(
     [
@@ -163,26 +146,11 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
         <p className="text-faint">
           Times to expect, not to rely on. Without sun; with it the battery lasts longer.
         </p>
-        <table className="mt-3 w-full text-[14px]">
-          <caption className="text-left font-serif text-[16px] font-semibold">
-            How long the battery lasts
-          </caption>
-          <thead>
-            <tr className="border-b border-ink text-right">
-              <td />
-              {CHARGES.map((soc) => (
-                <th key={soc} scope="col" className="font-semibold">
-                  at {soc * 100} %
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {levels.map(({ name, watts }) => (
-              <LevelRow key={name} name={name} watts={typedNumber(watts)} runsOn={runsOn} />
-            ))}
-          </tbody>
-        </table>
+        <h2 className="mt-3 text-[16px]">How long the battery lasts</h2>
+        <LastsTable
+          levels={levels.map(({ name, watts }) => ({ name, watts: typedNumber(watts) }))}
+          runsOn={runsOn}
+        />
         <div className="mt-4 grid grid-cols-2 gap-6">
           <Lines title="What stays on" text={stays} />
           <Lines title="What to switch off first" text={off} />
@@ -240,43 +208,6 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
         </p>
       </article>
     </>
-  );
-}
-
-function LevelRow({
-  name,
-  watts,
-  runsOn,
-}: {
-  readonly name: string;
-  readonly watts: number;
-  readonly runsOn: Props['runsOn'];
-}) {
-  const isRight = watts > 0 && watts <= 100_000;
-  return (
-    <tr className="border-b border-rule text-right">
-      <th scope="row" className="text-left font-normal">
-        {name}
-        {isRight && `, ${decimal(watts, 0)} W`}
-      </th>
-      {CHARGES.map((soc) => {
-        const lasts = isRight ? runtimeHours(runsOn, soc, watts, LOAD_OFF) : null;
-        return (
-          <td key={soc}>
-            {lasts ? (
-              <>
-                <b>{hoursText(lasts.value)}</b>
-                <span className="block text-[12px] text-faint">
-                  {hoursText(lasts.low)} – {hoursText(lasts.high)}
-                </span>
-              </>
-            ) : (
-              '–'
-            )}
-          </td>
-        );
-      })}
-    </tr>
   );
 }
 

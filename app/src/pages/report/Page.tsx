@@ -14,6 +14,7 @@ import { NoLog } from '../../ui/NoLog.js';
 import { rangeTitle, useRange } from '../../ui/useRange.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { Levels } from './Levels.js';
 import { KIND_NAMES, PARTS, PLAIN_LAYOUT } from './parts.js';
 import { shortText } from './shortText.js';
 import { Written } from './Written.js';
@@ -158,6 +159,9 @@ function Report({ home, roll, kept }: Props) {
               </label>
             ))}
           </fieldset>
+          {layout.kind === 'statement' && (
+            <Levels levels={layout.levels ?? {}} onChange={(levels) => change({ levels })} />
+          )}
           <div className="mt-2">
             <ChoiceField
               text="Paper"

@@ -1,4 +1,12 @@
-import { CAUSES, contactsOf, daysBy, figureEntry, type Figure, type Statement } from '@long-tally/core';
+import {
+  CAUSES,
+  contactsOf,
+  daysBy,
+  figureEntry,
+  LEVEL_ENERGIES,
+  type Figure,
+  type Statement,
+} from '@long-tally/core';
 import {
   clockText,
   counted,
@@ -92,7 +100,7 @@ export function Findings({ statement: { findings } }: WrittenProps) {
   );
 }
 
-export function Days({ home, days, range }: WrittenProps) {
+export function Days({ home, days, range, layout: { levels } }: WrittenProps) {
   const { timeZone } = home.system;
   const solar = daysBy(days, 'solar', range);
   const bought = daysBy(days, 'import', range);
@@ -102,6 +110,15 @@ export function Days({ home, days, range }: WrittenProps) {
     ['Least sun', solar[0]],
     ['Most bought', bought.at(-1)],
   ] as const;
+  const above = LEVEL_ENERGIES.flatMap((energy) => {
+    const level = levels?.[energy];
+    if (level === undefined) return [];
+    const known = daysBy(days, energy, range);
+    const count = known.filter(({ kWh }) => kWh > level).length;
+    return [
+      `${energy} above ${decimal(level, level % 1 === 0 ? 0 : 1)} kWh on ${count} of ${counted(known.length, 'day')}`,
+    ];
+  });
   const causes = CAUSES.flatMap(([cause, words]) => {
     const count = contacts.filter((one) => one.causes.includes(cause)).length;
     return count > 0 ? [`${words} ${count}`] : [];
@@ -129,6 +146,7 @@ export function Days({ home, days, range }: WrittenProps) {
           })}
         </tbody>
       </table>
+      {above.length > 0 && <p className="mt-1">Days over a level: {above.join('; ')}.</p>}
       {contacts.length > 0 && (
         <p className="mt-1">
           {counted(contacts.length, 'day')} bought more than 0.5 kWh; by cause: {causes.join(', ')}.

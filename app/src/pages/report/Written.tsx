@@ -2,7 +2,9 @@ import { STATEMENT_PARTS } from '@long-tally/core';
 import { useState } from 'react';
 import { counted, decimal, localDateText } from '../../ui/format.js';
 import { StatusMark } from '../../ui/StatusMark.js';
+import { CapacityCourse, Energies } from './Charts.js';
 import { Capacity, Files, Limits, Measured, SystemTable } from './EvidenceParts.js';
+import { Lasts, NeverTogether } from './OutageParts.js';
 import { KIND_NAMES, PARTS } from './parts.js';
 import { Days, Figures, Findings, Journal, Outages, Trials } from './StatementParts.js';
 import type { WrittenProps } from './writtenProps.js';
@@ -48,6 +50,7 @@ function Part({ id, name, ...props }: WrittenProps & { readonly id: string; read
     <section aria-label={name} className="mt-3 break-inside-avoid-page">
       <h2 className="border-b border-rule-2 text-[15px]">{name}</h2>
       {body}
+      {id === 'account' && <Energies {...props} />}
       {id === 'battery' && layout.kind !== 'statement' && (
         <p className="text-faint">
           By {counted(statement.capacity.length, 'estimate')} of the capacity in this range; configurations:{' '}
@@ -86,7 +89,16 @@ function contentOf(id: string, props: WrittenProps): React.ReactNode {
     case 'measured':
       return <Measured {...props} />;
     case 'capacity':
-      return <Capacity {...props} />;
+      return (
+        <>
+          <CapacityCourse {...props} />
+          <Capacity {...props} />
+        </>
+      );
+    case 'lasts':
+      return <Lasts {...props} />;
+    case 'combinations':
+      return <NeverTogether {...props} />;
     case 'files':
       return <Files {...props} />;
     case 'limits':

@@ -1,0 +1,89 @@
+import { periodsOf, type DayRange, type RollDay } from '@long-tally/core';
+import { scaleBand, scaleLinear } from 'd3';
+import { useMemo } from 'react';
+import { dateText, decimal } from '../ui/format.js';
+
+const HEIGHT = 170;
+const [LEFT, RIGHT, TOP, BOTTOM] = [44, 4, 20, 22];
+const LABEL_WIDTH = 56;
+/** Up to so many days each has bars of its own, and up to so many each month. */
+const [MOST_DAYS, MOST_BY_MONTH] = [31, 1200];
+const SERIES = [
+  ['solar', 'solar (outlined)', { fill: 'none', stroke: 'var(--ink)' }],
+  ['load', 'load (hatched)', { fill: 'url(#hatch-missing)', stroke: 'var(--faint)' }],
+  ['import', 'bought (solid)', { fill: 'var(--grid)' }],
+] as const;
+
+interface Props {
+  readonly days: readonly RollDay[];
+  readonly range: DayRange;
+  readonly width: number;
+}
+
+/** Solar, load and what was bought of each day, month or year of a range; told apart without colour, for paper. */
+export function EnergyBars({ days, range, width }: Props) {
+  return useMemo(() => {
+    const count = range.to - range.from + 1;
+    const grain = count <= MOST_DAYS ? 'day' : count <= MOST_BY_MONTH ? 'month' : 'year';
+    const periods = periodsOf(days, range, grain);
+    const series = SERIES.filter(([key]) => periods.some(({ sum }) => sum[key] !== null));
+    const most = Math.max(...periods.flatMap(({ sum }) => series.map(([key]) => sum[key] ?? 0)));
+    if (series.length === 0 || !(most > 0)) return null;
+    const x = scaleBand(
+      periods.map(({ key }) => key),
+      [LEFT, width - RIGHT],
+    ).paddingInner(0.25);
+    const y = scaleLinear([0, most], [HEIGHT - BOTTOM, TOP]).nice();
+    const bar = x.bandwidth() / series.length;
+    const every = Math.max(1, Math.ceil(LABEL_WIDTH / x.step()));
+    const label = (key: string) =>
+      grain === 'year'
+        ? key
+        : grain === 'month'
+          ? dateText(`${key}-01`, 'monthShort')
+          : String(Number(key.slice(8)));
+    return (
+      <svg
+        width={width}
+        height={HEIGHT}
+        role="img"
+        fontSize="12"
+        aria-label={`${series.map(([key]) => key).join(', ')} by ${grain}, at most ${decimal(most, 0)} kWh`}
+      >
+        {y.ticks(4).map((kWh) => (
+          <g key={kWh}>
+            <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke="var(--rule)" />
+            <text x={LEFT - 6} y={y(kWh) + 4} textAnchor="end" fill="var(--faint)">
+              {decimal(kWh, most < 5 ? 1 : 0)}
+            </text>
+          </g>
+        ))}
+        <text x={LEFT} y={12} fill="var(--faint)">
+          kWh a {grain}: {series.map(([, words]) => words).join(', ')}
+        </text>
+        {periods.map(({ key, sum }, i) => (
+          <g key={key}>
+            {series.map(([energy, , paint], place) => {
+              const kWh = sum[energy];
+              return kWh === null ? null : (
+                <rect
+                  key={energy}
+                  x={x(key)! + place * bar}
+                  width={Math.max(0.5, bar - 0.5)}
+                  y={y(Math.max(0, kWh))}
+                  height={y(0) - y(Math.max(0, kWh))}
+                  {...paint}
+                />
+              );
+            })}
+            {i % every === 0 && (
+              <text x={x(key)! + x.bandwidth() / 2} y={HEIGHT - 7} textAnchor="middle" fill="var(--faint)">
+                {label(key)}
+              </text>
+            )}
+          </g>
+        ))}
+      </svg>
+    );
+  }, [days, range, width]);
+}
