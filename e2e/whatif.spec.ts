@@ -40,12 +40,16 @@ test('a change of one’s own is kept with the home, tried, changed and saved; s
   await expect(form.getByRole('alert')).toContainText('The load that is added');
   await form.getByLabel('its kWh a day').fill('6');
   await form.getByLabel('its kW', { exact: true }).fill('7');
+  await form.getByLabel('what the change costs').fill('4000');
   await page.keyboard.press('Enter');
   const table = page.getByRole('region', { name: 'Differences of scenarios' });
   await expect(table.getByRole('columnheader', { name: 'four and a car' })).toBeVisible({ timeout: 60_000 });
   await page.reload();
   await page.getByLabel('four and a car', { exact: true }).check();
   await expect(table.getByRole('columnheader', { name: 'four and a car' })).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('region', { name: 'Scenarios', exact: true })).toContainText(
+    /four and a car, 4,000 NZD: it saves nothing, so it is never paid back: −\d+ NZD a year/,
+  );
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'save', exact: true }).click();
   expect((await download).suggestedFilename()).toMatch(/scenario\.json$/);

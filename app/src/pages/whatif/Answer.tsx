@@ -99,6 +99,14 @@ export function Answer({
             </tbody>
           </table>
         </div>
+        {scenarios.map(
+          ({ name, payback }) =>
+            payback && (
+              <p key={name} className="mt-1 max-w-4xl">
+                <b>{name}</b>, {payback.says}
+              </p>
+            ),
+        )}
       </section>
       <section aria-label="How many modules" className="mt-5">
         <h2 className="text-[16px]">How many modules</h2>

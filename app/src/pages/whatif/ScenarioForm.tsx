@@ -32,6 +32,7 @@ const FIELDS: readonly (readonly [key: keyof ChangeForm, text: string, hint?: st
   ['loadEnd', 'it runs until', '05:00'],
   ['surplusKW', 'a load on the surplus, kW'],
   ['heatPump', 'heat pump, kWh a degree day', '0.6'],
+  ['price', 'what the change costs', '4000'],
 ];
 
 /** A change of one's own: what is written changes, the rest stays as it is. */

@@ -21,6 +21,7 @@ const FULL: ScenarioFile = {
     heatPump: { kWhPerDegreeDay: 0.6, baseC: 16, kW: 4 },
     strategy: 'self-use',
   },
+  price: 4500,
 };
 
 describe('the form of a change', () => {
@@ -70,5 +71,8 @@ describe('the form of a change', () => {
       /^The charging at night/,
     );
     expect(scenarioOfForm({ ...EMPTY, name: 'x', loadName: 'car' }, null)).toMatch(/^The load that is added/);
+    expect(scenarioOfForm({ ...EMPTY, name: 'x', modules: '3', price: 'much' }, null)).toMatch(
+      /^What it costs/,
+    );
   });
 });

@@ -23,6 +23,7 @@ export interface ChangeForm {
   readonly loadEnd: string;
   readonly surplusKW: string;
   readonly heatPump: string;
+  readonly price: string;
   readonly without: 'none' | 'battery' | 'solar';
 }
 
@@ -58,6 +59,7 @@ export function formOfScenario(scenario: ScenarioFile | null): ChangeForm {
     loadEnd: load?.end ?? '',
     surplusKW: text(change.surplusLoad?.kW),
     heatPump: text(change.heatPump?.kWhPerDegreeDay),
+    price: text(scenario?.price),
     without: change.noBattery ? 'battery' : change.noSolar ? 'solar' : 'none',
   };
 }
@@ -83,6 +85,7 @@ export function scenarioOfForm(form: ChangeForm, original: ScenarioFile | null):
   const hasLoad = [form.loadName, form.loadKWh, form.loadKW].some((one) => one.trim() !== '');
   const surplusKW = number(form.surplusKW);
   const heat = number(form.heatPump);
+  const price = number(form.price);
   const change = known({
     ...before,
     battery: known({ ...before.battery, modules: number(form.modules), reserve: share(form.reserve) }),
@@ -131,10 +134,11 @@ export function scenarioOfForm(form: ChangeForm, original: ScenarioFile | null):
     schema: 'long-tally/scenario@1',
     name: form.name.trim(),
     change,
+    ...(price === undefined ? {} : { price }),
   });
   if (checked.success) return checked.data;
   const [issue] = checked.error.issues;
-  return `${WORDS[String(issue!.path.at(1) ?? '')] ?? 'The change'}: ${issue!.message}.`;
+  return `${WORDS[String(issue!.path.at(1) ?? issue!.path[0])] ?? 'The change'}: ${issue!.message}.`;
 }
 
 /** What the parts of a change are called in the form. */
@@ -148,4 +152,5 @@ const WORDS: Readonly<Record<string, string>> = {
   addLoads: 'The load that is added (kWh a day and kW are needed)',
   surplusLoad: 'The load on the surplus',
   heatPump: 'The heat pump',
+  price: 'What it costs',
 };

@@ -106,6 +106,8 @@ export const scenarioSchema = z.looseObject({
   schema: z.literal('long-tally/scenario@1'),
   name: z.string().min(1).max(200).default('scenario'),
   change: change.default({}),
+  /** What the change costs, in the home's currency. */
+  price: z.number().min(0).max(1e9).optional(),
 });
 export type ScenarioFile = z.infer<typeof scenarioSchema>;
 export type Change = ScenarioFile['change'];

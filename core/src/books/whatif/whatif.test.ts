@@ -205,6 +205,19 @@ describe('scenarios', () => {
     ).toBe(true);
   });
 
+  test('with a price is set against what it saves, where the range is a year', () => {
+    const priced = (price?: number) =>
+      whatif(
+        prepared,
+        range,
+        figures,
+        [{ schema: 'long-tally/scenario@1', name: 'x', change: { battery: { modules: 4 } }, price }],
+        null,
+      ).scenarios[0]!.payback;
+    expect(priced()).toBeNull();
+    expect(priced(3000)).toMatchObject({ price: 3000, years: null, says: expect.stringMatching(/120 days/) });
+  });
+
   test('a range over a change of the system says that the model has the last one all along', () => {
     const [before] = STORE_HOME.configurations!;
     const changed = { ...before!, from: new Date(log.startMs + 60 * 86_400_000).toISOString(), name: 'new' };

@@ -5,6 +5,7 @@ import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { lackOf } from '../shared/lacking.js';
+import { changePayback, type ChangePayback } from './changePayback.js';
 import { modelHome } from './modelHome.js';
 import type { Change, ScenarioFile } from './scenarioFile.js';
 import { changeAt, crossedOf, kneeOf, reachOf, type Knee, type Reach, type Sweep } from './sweeps.js';
@@ -25,6 +26,7 @@ const LOAD_OFF = 0.005;
 /** A modelled value by itself is held to what the model misses of the log, and to this share. */
 const MODEL_OFF = 0.02;
 
+const DAY_MS = 86_400_000;
 const SAYS =
   'Measured load and sun through a model of the store, step by step. Common practice, no published source.';
 
@@ -38,6 +40,8 @@ export interface WhatifScenario {
   readonly name: string;
   readonly figures: Readonly<Record<string, WhatifFigure>>;
   readonly change: Change;
+  /** Null where no price of the change is given. */
+  readonly payback: ChangePayback | null;
 }
 
 /** What scenarios would change, `long-tally/whatif@1`. */
@@ -117,11 +121,16 @@ export function whatif(
       ),
       causes: causesOf(data),
     },
-    scenarios: scenarios.map(({ name, change }) => ({
-      name,
-      figures: told(valuesOf(model, runNamed(`Scenario "${name}"`, model, change)), change),
-      change,
-    })),
+    scenarios: scenarios.map(({ name, change, price }) => {
+      const figures = told(valuesOf(model, runNamed(`Scenario "${name}"`, model, change)), change);
+      const saved = figures['money.bill']!.basis.difference ?? null;
+      const days = (range.toMs - range.fromMs) / DAY_MS;
+      const { currency = '' } = prepared.system;
+      return {
+        ...{ name, figures, change },
+        payback: price === undefined ? null : changePayback(price, saved, days, currency),
+      };
+    }),
     sweep: runs.map(({ at, values, change }) => ({ at, figures: told(values, change) })),
     knee: kneeOf(sweep?.key ?? '', runs),
     reach: home.hasGrid && runs.length > 0 ? reachOf(sweep!.key, model, runs) : null,
