@@ -19,11 +19,14 @@ const LEAST_DAYS = 330;
  * How long a change takes to be paid back, at the use, the weather and the prices of the range: price ÷ saving a year.
  * Common practice, no published source.
  * @param bill difference of the bill over the range; null where it is not known
+ * @param days of the range
+ * @param billedDays so much of it as is known and billed
  */
 export function changePayback(
   price: number,
   bill: Interval | null,
   days: number,
+  billedDays: number,
   currency: string,
 ): ChangePayback {
   const amount = (value: number) =>
@@ -37,7 +40,7 @@ export function changePayback(
     return none(
       `${Math.round(days)} days do not tell what it saves in a year, for winter and summer differ. Choose a range of a year.`,
     );
-  const yearly = (difference: number) => (-difference * YEAR_DAYS) / days;
+  const yearly = (difference: number) => (-difference * YEAR_DAYS) / billedDays;
   const saved = { value: yearly(bill.value), low: yearly(bill.high), high: yearly(bill.low) };
   const held = `${amount(saved.value)} a year (${amount(saved.low)} to ${amount(saved.high)})`;
   if (saved.value <= 0) return none(`it saves nothing, so it is never paid back: ${held}.`, saved);

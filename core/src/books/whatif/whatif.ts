@@ -106,6 +106,10 @@ export function whatif(
     const modelled = runNamed(`${sweep!.key}=${at}`, model, change);
     return { at, values: valuesOf(swiftly, modelled), change, modelled };
   });
+  const days = (range.toMs - range.fromMs) / DAY_MS;
+  const billed = base.run.importW.reduce((sum, watts) => (Number.isNaN(watts) ? sum : sum + 1), 0);
+  const billedDays = (billed * model.inputs.stepMs) / DAY_MS;
+  const { currency = '' } = prepared.system;
   const crossed = sweep && by ? crossedOf(sweep, by) : [];
   return {
     schema: 'long-tally/whatif@1',
@@ -124,11 +128,9 @@ export function whatif(
     scenarios: scenarios.map(({ name, change, price }) => {
       const figures = told(valuesOf(model, runNamed(`Scenario "${name}"`, model, change)), change);
       const saved = figures['money.bill']!.basis.difference ?? null;
-      const days = (range.toMs - range.fromMs) / DAY_MS;
-      const { currency = '' } = prepared.system;
       return {
         ...{ name, figures, change },
-        payback: price === undefined ? null : changePayback(price, saved, days, currency),
+        payback: price === undefined ? null : changePayback(price, saved, days, billedDays, currency),
       };
     }),
     sweep: runs.map(({ at, values, change }) => ({ at, figures: told(values, change) })),
