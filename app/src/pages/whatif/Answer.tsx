@@ -103,7 +103,7 @@ export function Answer({
           ({ name, payback }) =>
             payback && (
               <p key={name} className="mt-1 max-w-4xl">
-                <b>{name}</b>, {payback.says}
+                <b>{name}</b>: {payback.says}
               </p>
             ),
         )}

@@ -29,21 +29,24 @@ export function changePayback(
   billedDays: number,
   currency: string,
 ): ChangePayback {
-  const amount = (value: number) =>
-    `${Math.round(value).toLocaleString('en-GB').replace('-', '−')} ${currency}`.trim();
+  const number = (value: number) => Math.round(value).toLocaleString('en-GB').replace('-', '−');
+  const amount = (value: number) => `${number(value)} ${currency}`.trim();
   const none = (says: string, savedPerYear: Interval | null = null) => ({
     ...{ price, savedPerYear, years: null },
-    says: `${amount(price)}: ${says}`,
+    says: `It costs ${amount(price)}${says}`,
   });
-  if (!bill) return none('what it saves in money needs a load in the log and a tariff.');
+  if (!bill) return none('; what it saves needs a load in the log and a tariff.');
   if (days < LEAST_DAYS)
     return none(
-      `${Math.round(days)} days do not tell what it saves in a year, for winter and summer differ. Choose a range of a year.`,
+      `; ${Math.round(days)} days do not tell what it saves in a year, for winter and summer differ. Choose a range of a year.`,
     );
   const yearly = (difference: number) => (-difference * YEAR_DAYS) / billedDays;
   const saved = { value: yearly(bill.value), low: yearly(bill.high), high: yearly(bill.low) };
-  const held = `${amount(saved.value)} a year (${amount(saved.low)} to ${amount(saved.high)})`;
-  if (saved.value <= 0) return none(`it saves nothing, so it is never paid back: ${held}.`, saved);
+  if (saved.value <= 0)
+    return none(
+      ` and saves nothing, so it is never paid back: the bill is higher by ${amount(-saved.value)} a year (${number(-saved.high)} to ${number(-saved.low)}).`,
+      saved,
+    );
   const years = {
     value: price / saved.value,
     low: price / saved.high,
@@ -54,6 +57,6 @@ export function changePayback(
     price,
     savedPerYear: saved,
     years,
-    says: `${amount(price)} for ${held}: paid back in ${value} years, ${low} at best, ${high ? `${high} at worst` : 'at worst never'}, at the use and prices of this range.`,
+    says: `It costs ${amount(price)} and saves ${amount(saved.value)} a year (${number(saved.low)} to ${number(saved.high)}): paid back in ${value} years, ${low} at best, ${high ? `${high} at worst` : 'at worst never'}, at the use and prices of this range.`,
   };
 }
