@@ -11,7 +11,7 @@ import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { channelOf, type RangeData } from '../passes/rangeData.js';
 import type { System } from '../system/schema.js';
 import { isOfTotals } from '../books/shared/lacking.js';
-import { FLOWS } from '../model/quantity.js';
+import { FLOWS, type Flow } from '../model/quantity.js';
 import type { Finding, Gap } from '../model/finding.js';
 
 /** Schools of self-sufficiency closer than this are one to a reader. */
@@ -39,6 +39,7 @@ export function findingsOf(
     ...changeFinding(data),
     ...coarseFinding(data),
     ...straddlingFinding(data),
+    ...totalsOnlyFindings(data),
     ...lossFindings(data, system, figures),
     ...capacityFindings(data),
     ...wearFindings(data, figures),
@@ -164,6 +165,64 @@ function straddlingFinding(data: RangeData): Finding[] {
     (across.filter((one) => one.flow === flow).reduce((sum, { wh }) => sum + wh, 0) / 1000).toFixed(1);
   const message = `Totals that lie only in part in this range are left out: ${flows.map((flow) => `${kWh(flow)} kWh of ${flow}`).join(', ')}. A range that begins and ends with their periods holds them.`;
   return [finding(data, 'totals-straddle', 'note', message)];
+}
+
+/** Less than this of what the home usually takes, and its counters stood still with the logger. */
+const STOOD_STILL = 0.2;
+const TOTALS_ONLY_S = 3600;
+
+/** Hours of which only totals are known lack in whatever needs the course; counters that hardly moved lack in the totals too. */
+function totalsOnlyFindings(data: RangeData): Finding[] {
+  const { loadWh, loadS } = data.total;
+  if (isOfTotals(data)) return [];
+  const byStretch = new Map<string, (typeof data.lumps)[number][]>();
+  for (const lump of data.lumps) {
+    const key = `${lump.fromMs} ${lump.toMs}`;
+    byStretch.set(key, [...(byStretch.get(key) ?? []), lump]);
+  }
+  const stretches = [...byStretch.values()].map((lumps) => {
+    const wh = (flow: Flow) => lumps.find((one) => one.flow === flow)?.wh;
+    const bought = wh('import');
+    const balance =
+      bought === undefined
+        ? null
+        : bought - (wh('export') ?? 0) + (wh('solar') ?? 0) + (wh('discharge') ?? 0) - (wh('charge') ?? 0);
+    const seconds = Math.max(...lumps.map(({ unknownS }) => unknownS));
+    return { fromMs: lumps[0]!.fromMs, lumps, seconds, usedWh: wh('load') ?? balance };
+  });
+  const told = (some: typeof stretches) => {
+    const longest = some.reduce((long, one) => (one.seconds > long.seconds ? one : long));
+    const hours = some.reduce((sum, { seconds }) => sum + seconds, 0) / 3600;
+    const flows = FLOWS.filter((flow) => some.some(({ lumps }) => lumps.some((one) => one.flow === flow)));
+    return `${hours.toFixed(1)} h (${flows.join(', ')}; the longest from ${siteTime(data, longest.fromMs)}, ${(longest.seconds / 3600).toFixed(1)} h)`;
+  };
+  const without = stretches.filter(({ seconds }) => seconds >= TOTALS_ONLY_S);
+  const still = without.filter(
+    ({ seconds, usedWh }) =>
+      usedWh !== null && loadS > 0 && usedWh < STOOD_STILL * (loadWh / loadS) * seconds,
+  );
+  return [
+    ...(without.length > 0
+      ? [
+          finding(
+            data,
+            'totals-only',
+            'note',
+            `Only totals are known for ${told(without)}: they count in the totals, and lack in what needs the course of the power, as flows, runs and outages do.`,
+          ),
+        ]
+      : []),
+    ...(still.length > 0
+      ? [
+          finding(
+            data,
+            'counters-stood',
+            'warning',
+            `The counters hardly moved for ${told(still)}, by less than a fifth of what the home usually takes. If they stood still with the logger, that energy is missing from every total.`,
+          ),
+        ]
+      : []),
+  ];
 }
 
 function changeFinding(data: RangeData): Finding[] {

@@ -32,7 +32,7 @@ const EXPLAINS = new Set(
     'uneven-step stray-times left-out clock-skips-not clock-repeats coarse coarse-unused counter-only counter-fell',
     'counter-reset sign-turned unit-mistaken columns-exchanged implausible depth-for-charge spikes stuck-values solar-at-night',
     'clock-shift daylight-saving closing-error gaps sources-differ above-rating sums-differ clocks-differ coarse-step',
-    'closed-by-construction unknown-columns both-ways meter-floor counter-differs no-table',
+    'closed-by-construction unknown-columns both-ways meter-floor counter-differs no-table totals-only counters-stood',
   ].flatMap((line) => line.split(' ')),
 );
 
