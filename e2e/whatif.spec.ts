@@ -44,6 +44,12 @@ test('a change of one’s own is kept with the home, tried, changed and saved; s
   await page.keyboard.press('Enter');
   const table = page.getByRole('region', { name: 'Differences of scenarios' });
   await expect(table.getByRole('columnheader', { name: 'four and a car' })).toBeVisible({ timeout: 60_000 });
+  // The form is ready for the next as soon as one is sent; a name that is taken replaces nothing.
+  await expect(form.getByLabel('its name')).toHaveValue('');
+  await form.getByLabel('its name').fill('four and a car');
+  await form.getByLabel('modules', { exact: true }).fill('5');
+  await page.keyboard.press('Enter');
+  await expect(form.getByRole('alert')).toContainText('“four and a car” is kept already');
   await page.reload();
   await page.getByLabel('four and a car', { exact: true }).check();
   await expect(table.getByRole('columnheader', { name: 'four and a car' })).toBeVisible({ timeout: 60_000 });

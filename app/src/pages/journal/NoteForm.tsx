@@ -8,6 +8,7 @@ import { NumberField } from '../../ui/NumberField.js';
 import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { useEntry } from '../../ui/useEntry.js';
 
 interface Props {
   readonly timeZone: string;
@@ -18,16 +19,22 @@ interface Props {
   readonly onSave: (note: JournalNote) => Promise<boolean>;
 }
 
+const BLANK_KIND: NoteKind = 'other';
+
 /** Where a note is written: when, for how long, what about, in which words. */
 export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
   const id = useId();
-  const [from, setFrom] = useState(edited ? clockOf(edited.fromMs, timeZone) : '');
-  const [hours, setHours] = useState(
-    edited ? String(Number(((edited.toMs - edited.fromMs) / 3_600_000).toFixed(2))) : '24',
+  const entry = useEntry(
+    () => ({
+      from: edited ? clockOf(edited.fromMs, timeZone) : '',
+      hours: edited ? String(Number(((edited.toMs - edited.fromMs) / 3_600_000).toFixed(2))) : '24',
+      kind: edited?.kind ?? BLANK_KIND,
+      text: edited?.text ?? '',
+      leaveOut: edited?.leaveOut ?? false,
+    }),
+    (sent) => ({ ...sent, text: '', leaveOut: false }),
   );
-  const [kind, setKind] = useState<NoteKind>(edited?.kind ?? 'other');
-  const [text, setText] = useState(edited?.text ?? '');
-  const [leaveOut, setLeaveOut] = useState(edited?.leaveOut ?? false);
+  const { from, hours, kind, text, leaveOut } = entry.typed;
   const [problem, setProblem] = useState<string | null>(null);
   const save = async () => {
     const lasts = typedNumber(hours);
@@ -42,9 +49,7 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
     const fromMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${from}Z`));
     setProblem(null);
     const note = { fromMs, toMs: fromMs + lasts * 3_600_000, kind, text: text.trim(), leaveOut };
-    if (!(await onSave(note))) return;
-    setText('');
-    setLeaveOut(false);
+    await entry.send(() => onSave(note));
   };
   return (
     <form
@@ -55,13 +60,13 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
         void save();
       }}
     >
-      <TimeField text="From" value={from} onChange={setFrom} />
-      <NumberField text="Lasts, h" value={hours} onChange={setHours} />
+      <TimeField text="From" value={from} onChange={(time) => entry.change({ from: time })} />
+      <NumberField text="Lasts, h" value={hours} onChange={(value) => entry.change({ hours: value })} />
       <ChoiceField
         text="About"
         value={kind}
         choices={NOTE_KINDS.map(([one, , words]) => [one, words] as const)}
-        onChange={setKind}
+        onChange={(one) => entry.change({ kind: one })}
       />
       <Labelled id={`${id}-text`} text="In your words">
         <input
@@ -69,11 +74,15 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
           className="field"
           maxLength={2000}
           value={text}
-          onChange={(event) => setText(event.target.value)}
+          onChange={(event) => entry.change({ text: event.target.value })}
         />
       </Labelled>
       <label className="col-span-full flex items-baseline gap-2">
-        <input type="checkbox" checked={leaveOut} onChange={(event) => setLeaveOut(event.target.checked)} />
+        <input
+          type="checkbox"
+          checked={leaveOut}
+          onChange={(event) => entry.change({ leaveOut: event.target.checked })}
+        />
         Leave this stretch out of every figure
       </label>
       <FormFoot

@@ -10,6 +10,7 @@ import { FormFoot } from '../../ui/FormFoot.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { useEntry } from '../../ui/useEntry.js';
 import { useWrite } from '../../ui/useWrite.js';
 
 interface Props {
@@ -170,7 +171,10 @@ interface FormProps {
 }
 
 function OfferForm({ names, currency, onAdd }: FormProps) {
-  const [typed, setTyped] = useState(EMPTY);
+  const { typed, change, send } = useEntry(
+    () => EMPTY,
+    () => EMPTY,
+  );
   const [problem, setProblem] = useState<string | null>(null);
   const add = async () => {
     const name = typed.name.trim();
@@ -189,9 +193,9 @@ function OfferForm({ names, currency, onAdd }: FormProps) {
       });
       const offer = offerSchema.safeParse({ name, ...Object.fromEntries(numbers) });
       if (!offer.success) setProblem('A depth lies between 1 and 100 %.');
-      else if (await onAdd(offer.data)) {
-        setTyped(EMPTY);
+      else {
         setProblem(null);
+        await send(() => onAdd(offer.data));
       }
     }
   };
@@ -210,7 +214,7 @@ function OfferForm({ names, currency, onAdd }: FormProps) {
           className="field"
           maxLength={200}
           value={typed.name}
-          onChange={(event) => setTyped({ ...typed, name: event.target.value })}
+          onChange={(event) => change({ name: event.target.value })}
         />
       </Labelled>
       {NUMBERS.map(([key, text]) => (
@@ -219,7 +223,7 @@ function OfferForm({ names, currency, onAdd }: FormProps) {
           text={key === 'price' && currency ? `${text}, ${currency}` : text}
           className="text-right"
           value={typed[key]}
-          onChange={(value) => setTyped({ ...typed, [key]: value })}
+          onChange={(value) => change({ [key]: value })}
         />
       ))}
       <FormFoot write="Add the offer" onCancel={null} problem={problem} />

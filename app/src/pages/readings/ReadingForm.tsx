@@ -7,6 +7,7 @@ import { NumberField } from '../../ui/NumberField.js';
 import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { useEntry } from '../../ui/useEntry.js';
 
 interface Props {
   readonly timeZone: string;
@@ -29,23 +30,26 @@ const EMPTY: Readonly<Record<Flow, string>> = {
 /** Where a reading is typed: when, what each counter showed, charge and temperature beside them, a note. */
 export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
   const id = useId();
-  const [at, setAt] = useState(edited ? clockOf(edited.atMs, timeZone) : '');
-  const [shown, setShown] = useState<Readonly<Record<Flow, string>>>(
-    edited
-      ? (Object.fromEntries(FLOWS.map((flow) => [flow, counterText(edited, flow) ?? ''])) as Record<
-          Flow,
-          string
-        >)
-      : EMPTY,
+  const entry = useEntry(
+    () => ({
+      at: edited ? clockOf(edited.atMs, timeZone) : '',
+      shown: edited
+        ? (Object.fromEntries(FLOWS.map((flow) => [flow, counterText(edited, flow) ?? ''])) as Readonly<
+            Record<Flow, string>
+          >)
+        : EMPTY,
+      charge: edited?.socPct?.toString() ?? '',
+      warmth: edited?.batteryC?.toString() ?? '',
+      use: {
+        part: edited?.use?.part ?? '',
+        unit: edited?.use?.unit ?? '',
+        shown: edited?.use ? edited.use.shown.toFixed(edited.use.decimals) : '',
+      },
+      note: edited?.note ?? '',
+    }),
+    (sent) => ({ ...sent, shown: EMPTY, charge: '', warmth: '', use: { ...sent.use, shown: '' }, note: '' }),
   );
-  const [charge, setCharge] = useState(edited?.socPct?.toString() ?? '');
-  const [warmth, setWarmth] = useState(edited?.batteryC?.toString() ?? '');
-  const [use, setUse] = useState({
-    part: edited?.use?.part ?? '',
-    unit: edited?.use?.unit ?? '',
-    shown: edited?.use ? edited.use.shown.toFixed(edited.use.decimals) : '',
-  });
-  const [note, setNote] = useState(edited?.note ?? '');
+  const { at, shown, charge, warmth, use, note } = entry.typed;
   const [problem, setProblem] = useState<string | null>(null);
   const save = async () => {
     const typed = FLOWS.filter((flow) => shown[flow].trim() !== '');
@@ -70,7 +74,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
       setProblem('Write what at least one counter or the charge shows.');
     else {
       setProblem(null);
-      const isWritten = await onSave({
+      const reading = {
         atMs: instantOfLocal(zoneOf(timeZone), Date.parse(`${at}Z`)),
         counters,
         decimals,
@@ -87,13 +91,8 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
               },
             }),
         note: note.trim(),
-      });
-      if (!isWritten) return;
-      setShown(EMPTY);
-      setCharge('');
-      setWarmth('');
-      setUse({ ...use, shown: '' });
-      setNote('');
+      };
+      await entry.send(() => onSave(reading));
     }
   };
   return (
@@ -105,18 +104,28 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
         void save();
       }}
     >
-      <TimeField text="Read at" value={at} onChange={setAt} />
+      <TimeField text="Read at" value={at} onChange={(time) => entry.change({ at: time })} />
       {FLOWS.map((flow) => (
         <NumberField
           key={flow}
           text={`${flow} counter, kWh`}
           className="text-right"
           value={shown[flow]}
-          onChange={(value) => setShown({ ...shown, [flow]: value })}
+          onChange={(value) => entry.change({ shown: { ...shown, [flow]: value } })}
         />
       ))}
-      <NumberField text="state of charge, %" className="text-right" value={charge} onChange={setCharge} />
-      <NumberField text="battery, °C" className="text-right" value={warmth} onChange={setWarmth} />
+      <NumberField
+        text="state of charge, %"
+        className="text-right"
+        value={charge}
+        onChange={(value) => entry.change({ charge: value })}
+      />
+      <NumberField
+        text="battery, °C"
+        className="text-right"
+        value={warmth}
+        onChange={(value) => entry.change({ warmth: value })}
+      />
       {(
         [
           ['part', 'load with a counter of its own'],
@@ -130,7 +139,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
             placeholder={key === 'part' ? 'car' : 'km'}
             maxLength={key === 'part' ? 60 : 20}
             value={use[key]}
-            onChange={(event) => setUse({ ...use, [key]: event.target.value })}
+            onChange={(event) => entry.change({ use: { ...use, [key]: event.target.value } })}
           />
         </Labelled>
       ))}
@@ -138,7 +147,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
         text="it shows"
         className="text-right"
         value={use.shown}
-        onChange={(shown) => setUse({ ...use, shown })}
+        onChange={(value) => entry.change({ use: { ...use, shown: value } })}
       />
       <Labelled id={`${id}-note`} text="Note">
         <input
@@ -146,7 +155,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
           className="field"
           maxLength={500}
           value={note}
-          onChange={(event) => setNote(event.target.value)}
+          onChange={(event) => entry.change({ note: event.target.value })}
         />
       </Labelled>
       <FormFoot

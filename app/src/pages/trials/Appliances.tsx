@@ -21,6 +21,7 @@ import { download, stemOf } from '../../ui/download.js';
 import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { useEntry } from '../../ui/useEntry.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { Failing } from './Failing.js';
 
@@ -165,7 +166,10 @@ interface FormProps {
 const EMPTY = { name: '', watts: '', leg: '', essential: false, canWait: false };
 
 function ApplianceForm({ names, onAdd }: FormProps) {
-  const [typed, setTyped] = useState(EMPTY);
+  const { typed, change, send } = useEntry(
+    () => EMPTY,
+    () => EMPTY,
+  );
   const [start, setStart] = useState<number>(0);
   const [problem, setProblem] = useState<string | null>(null);
   const add = async () => {
@@ -188,9 +192,8 @@ function ApplianceForm({ names, onAdd }: FormProps) {
           ...leg,
         },
       ]);
-      if (!(await onAdd(one!))) return;
-      setTyped(EMPTY);
       setProblem(null);
+      await send(() => onAdd(one!));
     }
   };
   return (
@@ -208,32 +211,23 @@ function ApplianceForm({ names, onAdd }: FormProps) {
           className="field"
           maxLength={200}
           value={typed.name}
-          onChange={(event) => setTyped({ ...typed, name: event.target.value })}
+          onChange={(event) => change({ name: event.target.value })}
         />
       </Labelled>
-      <NumberField
-        text="Running power, W"
-        value={typed.watts}
-        onChange={(watts) => setTyped({ ...typed, watts })}
-      />
+      <NumberField text="Running power, W" value={typed.watts} onChange={(watts) => change({ watts })} />
       <ChoiceField
         text="Starts like"
         value={start}
         choices={USUAL_STARTS.map(([name, factor], k) => [k, `${name} (× ${factor})`] as const)}
         onChange={setStart}
       />
-      <ChoiceField
-        text="Leg"
-        value={typed.leg}
-        choices={LEGS}
-        onChange={(leg) => setTyped({ ...typed, leg })}
-      />
+      <ChoiceField text="Leg" value={typed.leg} choices={LEGS} onChange={(leg) => change({ leg })} />
       {(['essential', 'canWait'] as const).map((key) => (
         <label key={key} className="flex items-center gap-2">
           <input
             type="checkbox"
             checked={typed[key]}
-            onChange={(event) => setTyped({ ...typed, [key]: event.target.checked })}
+            onChange={(event) => change({ [key]: event.target.checked })}
           />
           {key === 'essential' ? 'essential in an outage' : 'can wait'}
         </label>

@@ -7,6 +7,7 @@ import { NumberField } from '../../ui/NumberField.js';
 import { TimeField } from '../../ui/TimeField.js';
 import { clockOf } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { useEntry } from '../../ui/useEntry.js';
 import type { TrialField } from './protocols.js';
 
 type Typed = TrialFile['readings'][number];
@@ -34,6 +35,14 @@ const NUMBERS = {
   batteryC: ['battery, °C', -60, 120],
 } as const;
 type NumberName = keyof typeof NUMBERS;
+interface TypedEntry {
+  readonly at: string;
+  readonly shown: Readonly<Partial<Record<NumberName | 'leg1' | 'leg2', string>>>;
+  readonly appliance: string;
+  readonly note: string;
+  readonly event: (typeof TRIAL_EVENTS)[number];
+  readonly isTapered: boolean;
+}
 const POWERS: readonly string[] = ['loadW', 'solarW', 'batteryW'];
 /** A power typed below this, W, by a home of kilowatts may have been meant in kW. */
 const MEANT_KW = 20;
@@ -60,11 +69,16 @@ function nowAt(timeZone: string): string {
 /** Where a reading of a running trial is typed: a few large fields, the time filled in. */
 export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
   const id = useId();
-  const [at, setAt] = useState(() => nowAt(timeZone));
-  const [shown, setShown] = useState<Readonly<Partial<Record<NumberName | 'leg1' | 'leg2', string>>>>({});
-  const [words, setWords] = useState({ appliance: '', note: '' });
-  const [event, setEvent] = useState<(typeof TRIAL_EVENTS)[number]>('none');
-  const [isTapered, setTapered] = useState(false);
+  const empty = (): TypedEntry => ({
+    at: nowAt(timeZone),
+    shown: {},
+    appliance: '',
+    note: '',
+    event: 'none',
+    isTapered: false,
+  });
+  const entry = useEntry(empty, empty);
+  const { at, shown, appliance, note, event, isTapered } = entry.typed;
   const [problem, setProblem] = useState<string | null>(null);
   const [asked, setAsked] = useState<string | null>(null);
   const numbers = fields.filter((field): field is NumberName => field in NUMBERS);
@@ -79,10 +93,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
       ? (['leg1', 'leg2'] as const).map(typed).filter((text) => text !== '')
       : [];
     const isEmpty =
-      numbers.every((name) => typed(name) === '') &&
-      legs.length === 0 &&
-      event === 'none' &&
-      words.note === '';
+      numbers.every((name) => typed(name) === '') && legs.length === 0 && event === 'none' && note === '';
     const tooSmall = numbers.find(
       (name) =>
         POWERS.includes(name) &&
@@ -117,23 +128,18 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
           .filter((name) => typed(name) !== '')
           .map((name) => [name, name === 'soc' ? typedNumber(typed(name)) / 100 : typedNumber(typed(name))]),
       );
-      const isWritten = await onSave({
+      setProblem(null);
+      setAsked(null);
+      const reading = {
         at: isoOf(atMs),
         ...own,
         ...(legs.length > 0 ? { legW: legs.map(typedNumber) } : {}),
         ...(fields.includes('isTapered') && isTapered ? { isTapered } : {}),
-        ...(words.appliance.trim() ? { appliance: words.appliance.trim() } : {}),
+        ...(appliance.trim() ? { appliance: appliance.trim() } : {}),
         ...(event === 'none' ? {} : { event }),
-        ...(words.note.trim() ? { note: words.note.trim() } : {}),
-      });
-      if (!isWritten) return;
-      setProblem(null);
-      setAsked(null);
-      setShown({});
-      setWords({ appliance: '', note: '' });
-      setEvent('none');
-      setTapered(false);
-      setAt(nowAt(timeZone));
+        ...(note.trim() ? { note: note.trim() } : {}),
+      };
+      await entry.send(() => onSave(reading));
     }
   };
   return (
@@ -145,15 +151,15 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
         void save();
       }}
     >
-      <TimeField text="Read at" value={at} onChange={setAt} />
+      <TimeField text="Read at" value={at} onChange={(time) => entry.change({ at: time })} />
       {fields.includes('appliance') && (
         <Labelled id={`${id}-appliance`} text="Switched on">
           <input
             id={`${id}-appliance`}
             className="field"
             maxLength={200}
-            value={words.appliance}
-            onChange={(change) => setWords({ ...words, appliance: change.target.value })}
+            value={appliance}
+            onChange={(change) => entry.change({ appliance: change.target.value })}
           />
         </Labelled>
       )}
@@ -163,7 +169,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
           text={NUMBERS[name][0]}
           className="text-right"
           value={shown[name] ?? ''}
-          onChange={(value) => setShown({ ...shown, [name]: value })}
+          onChange={(value) => entry.change({ shown: { ...shown, [name]: value } })}
         />
       ))}
       {fields.includes('legs') &&
@@ -173,7 +179,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
             text={`leg ${k + 1}, W`}
             className="text-right"
             value={shown[name] ?? ''}
-            onChange={(value) => setShown({ ...shown, [name]: value })}
+            onChange={(value) => entry.change({ shown: { ...shown, [name]: value } })}
           />
         ))}
       {fields.includes('event') && (
@@ -181,7 +187,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
           text="What came"
           value={event}
           choices={TRIAL_EVENTS.map((one) => [one, EVENT_WORDS[one]] as const)}
-          onChange={setEvent}
+          onChange={(came) => entry.change({ event: came })}
         />
       )}
       <Labelled id={`${id}-note`} text="Note">
@@ -189,8 +195,8 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
           id={`${id}-note`}
           className="field"
           maxLength={500}
-          value={words.note}
-          onChange={(change) => setWords({ ...words, note: change.target.value })}
+          value={note}
+          onChange={(change) => entry.change({ note: change.target.value })}
         />
       </Labelled>
       {fields.includes('isTapered') && (
@@ -198,7 +204,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
           <input
             type="checkbox"
             checked={isTapered}
-            onChange={(change) => setTapered(change.target.checked)}
+            onChange={(change) => entry.change({ isTapered: change.target.checked })}
           />
           The charging had died down (truly full)
         </label>

@@ -8,7 +8,7 @@ import { typedNumber } from '../../ui/typedNumber.js';
 
 interface Props extends Ranged {
   readonly currency: string;
-  readonly onKeep: (scenario: ScenarioFile) => Promise<void>;
+  readonly onKeep: (scenario: ScenarioFile) => Promise<unknown>;
 }
 
 /** Reserve and night charging by month that would have made the bill least, with an outage of the wanted length carried. */
@@ -80,7 +80,7 @@ export function BestSettingsSection({ currency, onKeep, ...asked }: Props) {
 interface SettingsProps {
   readonly settings: BestSettings;
   readonly currency: string;
-  readonly onKeep: () => Promise<void>;
+  readonly onKeep: () => Promise<unknown>;
 }
 
 function Settings({ settings, currency, onKeep }: SettingsProps) {

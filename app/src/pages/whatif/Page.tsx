@@ -87,10 +87,17 @@ function Page({ home, roll, report, range }: PageProps) {
   const keep = async (one: ScenarioFile, before: string | null) => {
     const others = kept.filter(({ name }) => name !== one.name && name !== before);
     const isKept = await write(() => saveScenarios(home.id, [...others, one]));
-    if (!isKept) return;
-    setEdited(null);
-    setChosen([...chosen.filter(({ name }) => name !== one.name && name !== before).slice(-(MOST - 1)), one]);
+    if (isKept) {
+      setEdited(null);
+      setChosen([
+        ...chosen.filter(({ name }) => name !== one.name && name !== before).slice(-(MOST - 1)),
+        one,
+      ]);
+    }
+    return isKept;
   };
+  const taken = [...presets.map(({ says }) => says), ...kept.map(({ name }) => name)];
+  const add = (one: ScenarioFile) => keep({ ...one, name: freeName(one.name, taken) }, null);
   const toggle = (one: ScenarioFile) =>
     setChosen(
       chosen.some(({ name }) => name === one.name)
@@ -173,6 +180,7 @@ function Page({ home, roll, report, range }: PageProps) {
             key={edited?.name ?? 'new'}
             edited={edited}
             onCancel={() => setEdited(null)}
+            taken={taken.filter((name) => name !== edited?.name)}
             onKeep={keep}
           />
           <label className="mt-3 flex items-baseline gap-2">
@@ -183,7 +191,9 @@ function Page({ home, roll, report, range }: PageProps) {
             <FileButton
               label="Add a scenario file (.json):"
               accept=".json,application/json"
-              onFile={async (file) => keep(parseScenario(await file.text(), file.name), null)}
+              onFile={async (file) => {
+                await add(parseScenario(await file.text(), file.name));
+              }}
             />
           </p>
           <p className="mt-3 text-[12.5px] text-faint">
@@ -212,10 +222,18 @@ function Page({ home, roll, report, range }: PageProps) {
         from={roll.days[range.from]!.date}
         to={roll.days[range.to]!.date}
         currency={home.system.currency ?? ''}
-        onKeep={(one) => keep(one, null)}
+        onKeep={add}
       />
     </RangeFrame>
   );
+}
+
+/** A name, with a number behind it where others bear it already. */
+function freeName(name: string, taken: readonly string[]): string {
+  for (let n = 1; ; n++) {
+    const free = n === 1 ? name : `${name.slice(0, 190)} ${n}`;
+    if (!taken.includes(free)) return free;
+  }
 }
 
 function scenarioOf({

@@ -4,14 +4,20 @@ import { ChoiceField } from '../../ui/ChoiceField.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { NumberField } from '../../ui/NumberField.js';
+import { useEntry } from '../../ui/useEntry.js';
 import { formOfScenario, scenarioOfForm, type ChangeForm } from './scenarioForm.js';
 
 interface Props {
   /** The scenario that is changed; null for a new one. */
   readonly edited: ScenarioFile | null;
   readonly onCancel: () => void;
-  /** @param before name of the scenario whose place it takes */
-  readonly onKeep: (scenario: ScenarioFile, before: string | null) => Promise<void>;
+  /** Names that other scenarios of the home have. */
+  readonly taken: readonly string[];
+  /**
+   * @param before name of the scenario whose place it takes
+   * @returns whether it was written
+   */
+  readonly onKeep: (scenario: ScenarioFile, before: string | null) => Promise<boolean>;
 }
 
 const FIELDS: readonly (readonly [key: keyof ChangeForm, text: string, hint?: string])[] = [
@@ -36,11 +42,18 @@ const FIELDS: readonly (readonly [key: keyof ChangeForm, text: string, hint?: st
 ];
 
 /** A change of one's own: what is written changes, the rest stays as it is. */
-export function ScenarioForm({ edited, onCancel, onKeep }: Props) {
+export function ScenarioForm({ edited, taken, onCancel, onKeep }: Props) {
   const id = useId();
-  const [form, setForm] = useState(() => formOfScenario(edited));
+  const {
+    typed: form,
+    change,
+    send,
+  } = useEntry(
+    () => formOfScenario(edited),
+    () => formOfScenario(null),
+  );
   const [problem, setProblem] = useState<string | null>(null);
-  const set = (key: keyof ChangeForm) => (value: string) => setForm({ ...form, [key]: value });
+  const set = (key: keyof ChangeForm) => (value: string) => change({ [key]: value });
   const [isOpen, setOpen] = useState(edited !== null);
   return (
     <details className="mt-3" open={isOpen} onToggle={(event) => setOpen(event.currentTarget.open)}>
@@ -54,9 +67,11 @@ export function ScenarioForm({ edited, onCancel, onKeep }: Props) {
           event.preventDefault();
           const made = scenarioOfForm(form, edited);
           if (typeof made === 'string') setProblem(made);
+          else if (taken.includes(made.name))
+            setProblem(`“${made.name}” is kept already; give this one another name.`);
           else {
             setProblem(null);
-            void onKeep(made, edited?.name ?? null).then(() => setForm(formOfScenario(null)));
+            void send(() => onKeep(made, edited?.name ?? null));
           }
         }}
       >
