@@ -19,6 +19,7 @@ test('a month is drawn up as a statement in two clicks, set out as one likes, an
   await over.fill('0,1');
   await expect(daily).toContainText(/load above 0\.1 kWh on (\d+) of \1 days/);
   await over.fill('many');
+  await expect(page.getByRole('alert')).toContainText('“many” is no level of load: write kWh a day');
   await expect(daily).not.toContainText('Days over a level');
   await over.fill('500');
   await expect(daily).toContainText(/load above 500 kWh on 0 of \d+ days/);

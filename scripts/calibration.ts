@@ -7,18 +7,10 @@
 import { analyse, type Column, type Quantity, type SourceLog, type System } from '@long-tally/core';
 import { seededRandom } from '../core/src/statistics/random.js';
 import { simulatedStore, STORE_HOME } from '../core/src/testing/store.js';
-import { normal } from './fits.js';
+import { GAINS, normal, ZERO_W } from './fits.js';
 
 const HOMES = 100;
 const DAYS = 120;
-/** Half-widths at 95 % of gains and zeros, as the core takes them where nothing is stated. */
-const GAINS: Readonly<Partial<Record<Quantity, number>>> = {
-  solar: 0.03,
-  load: 0.02,
-  grid: 0.02,
-  battery: 0.03,
-};
-const ZERO_W = 5;
 /** With a tariff by hours, so that money is told too. */
 const HOME: System = {
   ...STORE_HOME,
@@ -42,8 +34,8 @@ const [NARROW, WIDE] = [0.7, 0.25];
 /** What a meter of each quantity shows: its gain all the time, its zero while something flows. */
 function metered(exact: SourceLog, random: () => number): SourceLog {
   const columns = [...exact.columns].map(([quantity, column]): [Quantity, Column] => {
-    const accuracy = GAINS[quantity];
-    if (accuracy === undefined) return [quantity, column];
+    if (!(quantity in GAINS)) return [quantity, column];
+    const accuracy = GAINS[quantity as keyof typeof GAINS];
     const gain = 1 + (accuracy / 1.96) * normal(random);
     const zero = (ZERO_W / 1.96) * normal(random);
     const values = column.values.map((value) => (Math.abs(value) < 1 ? value : value * gain + zero));

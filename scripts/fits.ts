@@ -11,9 +11,9 @@ const DRAWS_W = [5, 40, 120, 250];
 const EFFICIENCIES = [0.8, 0.88, 0.96];
 const DAYS = [30, 90, 400];
 const SOC_STEPS = [0.001, 0.01];
-/** Half-widths at 95 % of the battery's meter, as the core takes them where nothing is stated. */
-const GAIN = 0.03;
-const ZERO_W = 5;
+/** Half-widths at 95 % of the meters' gains and of their zero, as the core takes them where nothing is stated. */
+export const GAINS = { solar: 0.03, load: 0.02, grid: 0.02, battery: 0.03 } as const;
+export const ZERO_W = 5;
 /** Of its gain so much differs between its two directions. */
 const DIRECTION = 0.25;
 
@@ -58,9 +58,9 @@ export function printFits(): void {
               idleW,
               efficiency,
               socStep,
-              batteryGain: 1 + (GAIN / 1.96) * normal(random),
+              batteryGain: 1 + (GAINS.battery / 1.96) * normal(random),
               batteryZeroW: (ZERO_W / 1.96) * normal(random),
-              dischargeGain: 1 + (DIRECTION * GAIN * normal(random)) / 1.96,
+              dischargeGain: 1 + (DIRECTION * GAINS.battery * normal(random)) / 1.96,
             };
             const log = simulatedStore(truth);
             const range = { fromMs: log.startMs, toMs: log.startMs + log.count * log.stepMs };

@@ -8,17 +8,10 @@ import { seededRandom } from '../core/src/statistics/random.js';
 import { countersCsv } from '../core/src/testing/counters.js';
 import { statementCsv } from '../core/src/testing/statement.js';
 import { simulatedStore, STORE_HOME } from '../core/src/testing/store.js';
-import { normal } from './fits.js';
+import { GAINS, normal } from './fits.js';
 
 const HOMES = 40;
 const DAYS = 150;
-/** Half-widths at 95 % of the meters' gains, as the core takes them where nothing is stated. */
-const GAINS: Readonly<Partial<Record<Quantity, number>>> = {
-  solar: 0.03,
-  load: 0.02,
-  grid: 0.02,
-  battery: 0.03,
-};
 const KEYS = [
   ...['solar', 'load', 'import', 'export', 'charge', 'discharge', 'losses'].map((key) => `account.${key}`),
   ...['grid', 'supply', 'solar'].map((key) => `account.selfSufficiency.${key}`),
@@ -83,7 +76,8 @@ export async function printMaterial(): Promise<void> {
       ...exact,
       columns: new Map(
         [...exact.columns].map(([quantity, column]) => {
-          const gain = 1 + ((GAINS[quantity] ?? 0) / 1.96) * normal(random);
+          const gain =
+            1 + ((quantity in GAINS ? GAINS[quantity as keyof typeof GAINS] : 0) / 1.96) * normal(random);
           return [quantity, { ...column, values: column.values.map((value) => value * gain) }];
         }),
       ),

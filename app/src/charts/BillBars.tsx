@@ -1,7 +1,8 @@
 import type { MoneyView } from '@long-tally/core';
 import { scaleBand, scaleLinear } from 'd3';
 import { useMemo } from 'react';
-import { dateText, decimal, localDateOf } from '../ui/format.js';
+import { dateText, localDateOf } from '../ui/format.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 190;
 const [LEFT, RIGHT, TOP, BOTTOM] = [52, 8, 20, 24];
@@ -50,17 +51,7 @@ export function BillBars({ bills, currency, timeZone, width }: Props) {
         fontSize="12"
         aria-label={`${bills.length} bills beside what they would have been without the system and without the battery; the table beneath has every amount`}
       >
-        {y.ticks(4).map((amount) => (
-          <g key={amount}>
-            <path
-              d={`M${LEFT} ${y(amount)}H${width - RIGHT}`}
-              stroke={amount === 0 ? 'var(--faint)' : 'var(--rule)'}
-            />
-            <text x={LEFT - 6} y={y(amount) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(amount, 0)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} decimals={0} />
         <text x={LEFT} y={12} fill="var(--faint)">
           {currency} a bill: without the system (outlined), without the battery (hatched), as it came (solid)
         </text>

@@ -3,6 +3,7 @@ import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
 import { timeTicks } from './timeTicks.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 320;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 96, 18, 30];
@@ -81,14 +82,13 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         fontSize="12"
         aria-label={`Capacity from ${points.length} runs${trend ? `, now ${decimal(trend.level.value, 1)} kWh` : ''}${trend?.slope ? `, ${decimal(-trend.slope.value, 2)} kWh less a year` : ''}`}
       >
-        {y.ticks(6).map((kWh) => (
-          <g key={kWh}>
-            <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke="var(--rule)" />
-            <text x={LEFT - 6} y={y(kWh) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(kWh, y.domain()[1]! - y.domain()[0]! < 5 ? 1 : 0)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis
+          scale={y}
+          count={6}
+          from={LEFT}
+          to={width - RIGHT}
+          decimals={y.domain()[1]! - y.domain()[0]! < 5 ? 1 : 0}
+        />
         <text x={LEFT} y={TOP - 7} fill="var(--faint)">
           kWh from full to empty{trend ? `, ${trend.side.toUpperCase()} side` : ''}
         </text>

@@ -2,6 +2,7 @@ import { periodsOf, type DayRange, type RollDay } from '@long-tally/core';
 import { scaleBand, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { dateText, decimal } from '../ui/format.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 170;
 const [LEFT, RIGHT, TOP, BOTTOM] = [44, 4, 20, 22];
@@ -50,14 +51,7 @@ export function EnergyBars({ days, range, width }: Props) {
         fontSize="12"
         aria-label={`${series.map(([key]) => key).join(', ')} by ${grain}, at most ${decimal(most, 0)} kWh`}
       >
-        {y.ticks(4).map((kWh) => (
-          <g key={kWh}>
-            <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke="var(--rule)" />
-            <text x={LEFT - 6} y={y(kWh) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(kWh, most < 5 ? 1 : 0)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} decimals={most < 5 ? 1 : 0} />
         <text x={LEFT} y={12} fill="var(--faint)">
           kWh a {grain}: {series.map(([, words]) => words).join(', ')}
         </text>

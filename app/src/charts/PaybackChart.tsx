@@ -3,6 +3,7 @@ import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { dateText, decimal } from '../ui/format.js';
 import { timeTicks } from './timeTicks.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 260;
 const [LEFT, RIGHT, TOP, BOTTOM] = [62, 16, 22, 28];
@@ -39,17 +40,7 @@ export function PaybackChart({ fan: { points, today, cost }, currency, width }: 
         fontSize="12"
         aria-label={`Balance of the system: ${decimal(-cost, 0)} ${currency} at first, ${decimal(today.value, 0)} ${currency} at the end of the range`}
       >
-        {y.ticks(6).map((amount) => (
-          <g key={amount}>
-            <path
-              d={`M${LEFT} ${y(amount)}H${width - RIGHT}`}
-              stroke={amount === 0 ? 'var(--faint)' : 'var(--rule)'}
-            />
-            <text x={LEFT - 6} y={y(amount) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(amount, 0)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} count={6} from={LEFT} to={width - RIGHT} decimals={0} />
         <text x={LEFT - 6} y={TOP - 9} textAnchor="end" fill="var(--faint)">
           {currency}
         </text>

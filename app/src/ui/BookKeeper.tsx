@@ -1,5 +1,5 @@
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect, useState } from 'react';
+import { useEffect, useEffectEvent, useState } from 'react';
 import { Link } from 'react-router';
 import { db, type Home } from '../db/database.js';
 import { mayWrite, writeInto } from '../db/folders.js';
@@ -26,20 +26,20 @@ export function BookKeeper({ homeId }: { readonly homeId: string }) {
   const [isWaiting, setWaiting] = useState(false);
   const changes = home?.savedRevision == null ? null : home.revision - home.savedRevision;
   const isDue = folder != null && home !== undefined && changes !== 0;
+  const keep = async (mayAsk: boolean) => {
+    try {
+      const may = await mayWrite(folder!.handle, mayAsk);
+      setWaiting(!may);
+      if (may) await writeBook(home!, folder!.handle);
+      setFailed(null);
+    } catch (error) {
+      setFailed(failureText(error));
+    }
+  };
+  const keepByItself = useEffectEvent(() => void keep(false));
   useEffect(() => {
     if (!isDue) return undefined;
-    const timer = setTimeout(() => {
-      void (async () => {
-        try {
-          const may = await mayWrite(folder.handle, false);
-          setWaiting(!may);
-          if (may) await writeBook(home, folder.handle);
-          setFailed(null);
-        } catch (error) {
-          setFailed(failureText(error));
-        }
-      })();
-    }, QUIET_MS);
+    const timer = setTimeout(() => keepByItself(), QUIET_MS);
     return () => clearTimeout(timer);
   }, [isDue, home, folder]);
   if (failed)
@@ -50,16 +50,7 @@ export function BookKeeper({ homeId }: { readonly homeId: string }) {
     );
   if (folder && isWaiting && changes !== 0)
     return (
-      <button
-        type="button"
-        className="quiet text-[12.5px]"
-        onClick={() =>
-          void mayWrite(folder.handle, true).then(async (may) => {
-            setWaiting(!may);
-            if (may) await writeBook(home!, folder.handle);
-          })
-        }
-      >
+      <button type="button" className="quiet text-[12.5px]" onClick={() => void keep(true)}>
         Let the book be kept in “{folder.handle.name}”
       </button>
     );

@@ -100,9 +100,9 @@ const reportLayout: ReportLayout = {
 };
 const picture = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1, 2, 3);
 
-async function saved(own = FILES): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof prepare> }> {
+async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof prepare> }> {
   const read: { log: FileLog; path: string; fileName: string }[] = [];
-  for (const [i, [fileName, bytes]] of own.entries())
+  for (const [i, [fileName, bytes]] of FILES.entries())
     for (const log of await readFile(fileName, () => bytesOf(bytes), CORPUS_HOME))
       read.push({ log, path: pathOfFile(i, fileName), fileName });
   const counting = read.filter(({ fileName }) => fileName !== 'log.csv.gz').map(({ log }) => log.log);
@@ -119,7 +119,7 @@ async function saved(own = FILES): Promise<{ bytes: Uint8Array; prepared: Return
     {
       id: 'home-1',
       files: [
-        ...own.map(([name, bytes], i) => ({ path: pathOfFile(i, name), open: () => bytesOf(bytes) })),
+        ...FILES.map(([name, bytes], i) => ({ path: pathOfFile(i, name), open: () => bytesOf(bytes) })),
         { path: PICTURE, open: () => bytesOf(picture) },
       ],
       sources: read.map(({ log, path, fileName }) => ({

@@ -157,7 +157,7 @@ export function unshapedTogether(lumps: readonly SettledEnergy[], flows: readonl
 const ALIKE = 0.99;
 
 /** Energies in groups whose stretches do not overlap those of another. */
-function* apart(lumps: readonly SettledEnergy[]): Generator<SettledEnergy[]> {
+export function* apart(lumps: readonly SettledEnergy[]): Generator<SettledEnergy[]> {
   let group: SettledEnergy[] = [];
   let endMs = -Infinity;
   for (const lump of [...lumps].sort((a, b) => a.fromMs - b.fromMs)) {

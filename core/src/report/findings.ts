@@ -8,7 +8,7 @@ import { lossFindings } from '../books/losses/lossFindings.js';
 import { outageFindings, overloadFindings } from '../books/outage/outageFindings.js';
 import { parseInstant } from '../time/instant.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
-import { channelOf, type RangeData } from '../passes/rangeData.js';
+import { apart, channelOf, unshapedOf, type RangeData } from '../passes/rangeData.js';
 import type { System } from '../system/schema.js';
 import { isOfTotals } from '../books/shared/lacking.js';
 import { FLOWS, type Flow } from '../model/quantity.js';
@@ -175,25 +175,21 @@ const TOTALS_ONLY_S = 3600;
 function totalsOnlyFindings(data: RangeData): Finding[] {
   const { loadWh, loadS } = data.total;
   if (isOfTotals(data)) return [];
-  const byStretch = new Map<string, (typeof data.lumps)[number][]>();
-  for (const lump of data.lumps) {
-    const key = `${lump.fromMs} ${lump.toMs}`;
-    byStretch.set(key, [...(byStretch.get(key) ?? []), lump]);
-  }
-  const stretches = [...byStretch.values()].map((lumps) => {
-    const wh = (flow: Flow) => lumps.find((one) => one.flow === flow)?.wh;
-    const bought = wh('import');
-    const balance =
-      bought === undefined
-        ? null
-        : bought - (wh('export') ?? 0) + (wh('solar') ?? 0) + (wh('discharge') ?? 0) - (wh('charge') ?? 0);
-    const seconds = Math.max(...lumps.map(({ unknownS }) => unknownS));
-    return { fromMs: lumps[0]!.fromMs, lumps, seconds, usedWh: wh('load') ?? balance };
+  const stretches = [...apart(data.lumps)].map((lumps) => {
+    const flows = FLOWS.filter((flow) => lumps.some((one) => one.flow === flow));
+    const wh = (flow: Flow) => unshapedOf(lumps, flow).wh;
+    const balance = wh('import') - wh('export') + wh('solar') + wh('discharge') - wh('charge');
+    return {
+      fromMs: lumps[0]!.fromMs,
+      flows,
+      seconds: Math.max(...flows.map((flow) => unshapedOf(lumps, flow).seconds)),
+      usedWh: flows.includes('load') ? wh('load') : flows.includes('import') ? balance : null,
+    };
   });
   const told = (some: typeof stretches) => {
     const longest = some.reduce((long, one) => (one.seconds > long.seconds ? one : long));
     const hours = some.reduce((sum, { seconds }) => sum + seconds, 0) / 3600;
-    const flows = FLOWS.filter((flow) => some.some(({ lumps }) => lumps.some((one) => one.flow === flow)));
+    const flows = FLOWS.filter((flow) => some.some(({ flows: own }) => own.includes(flow)));
     return `${hours.toFixed(1)} h (${flows.join(', ')}; the longest from ${siteTime(data, longest.fromMs)}, ${(longest.seconds / 3600).toFixed(1)} h)`;
   };
   const without = stretches.filter(({ seconds }) => seconds >= TOTALS_ONLY_S);
@@ -208,7 +204,7 @@ function totalsOnlyFindings(data: RangeData): Finding[] {
             data,
             'totals-only',
             'note',
-            `Only totals are known for ${told(without)}: they count in the totals, and lack in what needs the course of the power, as flows, runs and outages do.`,
+            `Only totals are known for ${told(without)}: they count in the totals, and lack in what needs the course of the power, as flows, runs and outages do. A log of those hours would supply it.`,
           ),
         ]
       : []),
@@ -218,7 +214,7 @@ function totalsOnlyFindings(data: RangeData): Finding[] {
             data,
             'counters-stood',
             'warning',
-            `The counters hardly moved for ${told(still)}, by less than a fifth of what the home usually takes. If they stood still with the logger, that energy is missing from every total.`,
+            `The counters hardly moved for ${told(still)}, by less than a fifth of what the home usually takes. If they stood still with the logger, that energy is missing from every total: note what the meters themselves show at both ends in the Readings view, or bring the utility’s own log.`,
           ),
         ]
       : []),

@@ -14,7 +14,7 @@ import type { Random } from './mutations.js';
 const FROM = Date.UTC(2024, 4, 3);
 
 /** A small book: two days of hours in one file, a reading and a note. */
-export async function smallBook(): Promise<Uint8Array> {
+async function smallBook(): Promise<Uint8Array> {
   const text = SHAPES.find(({ name }) => name === 'canonical')!.write(series(FROM, 2, 60)) as string;
   const bytes = new TextEncoder().encode(text);
   const [file] = await readFile('log.csv', () => bytesOf(bytes), CORPUS_HOME);

@@ -4,6 +4,8 @@ import { instantOfLocal, offsetAt, type Zone } from './zone.js';
 const DAY_MS = 86_400_000;
 /** A year of 365.25 days, by which everything is told that is told by the year. */
 export const YEAR_DAYS = 365.25;
+/** So many days have every season in them; of less winter and summer stand unevenly. */
+export const WHOLE_YEAR_DAYS = 360;
 export const YEAR_MS = YEAR_DAYS * DAY_MS;
 
 /** A calendar day of the site: from its first instant to the next day's, whatever its length. */

@@ -1,3 +1,4 @@
+import { homeStorage, runsOn, type RunsOn } from '../books/shared/homeStorage.js';
 import type { Figure } from '../model/figure.js';
 import { endMs } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -78,6 +79,8 @@ export interface Statement {
   readonly toDate: (Range & { readonly figures: Readonly<Record<string, Figure>> }) | null;
   readonly findings: Report['findings'];
   readonly outages: Report['outages'];
+  /** What a runtime is reckoned from; null without a described battery. */
+  readonly runsOn: RunsOn | null;
   /** Estimates of the capacity, oldest first. */
   readonly capacity: Report['capacity'];
   readonly coverage: Report['coverage']['share'];
@@ -96,6 +99,7 @@ export function statementOf(prepared: Prepared, range: Range): Statement {
   const { log, journal } = prepared;
   const whole = report(prepared, range);
   const data = rangeDataOf(prepared, range);
+  const storage = homeStorage(data);
   const zone = zoneOf(log.zone);
   const dayBefore = (ms: number) => {
     const date = new Date(dayNumberAt(zone, ms) * 86_400_000);
@@ -115,6 +119,7 @@ export function statementOf(prepared: Prepared, range: Range): Statement {
     toDate: year.fromMs === range.fromMs ? null : figuresOf(year),
     findings: whole.findings.slice(0, MOST_FINDINGS),
     outages: whole.outages,
+    runsOn: storage && runsOn(storage),
     capacity: whole.capacity,
     coverage: whole.coverage.share,
     accuracy: data.accuracy,

@@ -1,4 +1,4 @@
-import { runtimeHours, type OutagesView, type RunsOn } from '@long-tally/core';
+import { runtimeHours, type Figure, type RunsOn } from '@long-tally/core';
 import { decimal, hoursText } from '../../ui/format.js';
 
 /** Doubt of a load that nobody measures in an outage. */
@@ -12,7 +12,7 @@ interface Level {
 }
 
 /** Mean load of a home in W, of the weeks before now; null where it is not logged. */
-export function usualOf({ figures }: OutagesView): number | null {
+export function usualOf(figures: Readonly<Record<string, Figure>>): number | null {
   const usual = figures['outage.runtime.now']?.basis['loadW'];
   return typeof usual === 'number' ? usual : null;
 }

@@ -60,7 +60,7 @@ function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   return (
     <Frame home={home}>
       {course?.runsOn ? (
-        <Written home={home} runsOn={course.runsOn} usualW={usualOf(course)} parts={course.parts} />
+        <Written home={home} runsOn={course.runsOn} usualW={usualOf(course.figures)} parts={course.parts} />
       ) : (
         <>
           <h1 className="text-xl">Outage sheet of {home.system.name}</h1>

@@ -2,6 +2,7 @@ import { correctionText } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { sourcesOf } from '../../db/sources.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
+import { ListHead } from './ListHead.js';
 import type { WrittenProps } from './writtenProps.js';
 
 /** A word for a key of the system file: `maxDischargeKW` becomes "max discharge kW". */
@@ -68,15 +69,7 @@ export function Capacity({ home, statement: { capacity } }: WrittenProps) {
   return (
     <>
       <table className="w-full">
-        <thead>
-          <tr className="text-left text-[12px] text-faint">
-            {['on', 'kWh from full to empty', 'about 95 %', 'depth', 'from'].map((name) => (
-              <th key={name} scope="col" className="font-normal">
-                {name}
-              </th>
-            ))}
-          </tr>
-        </thead>
+        <ListHead names={['on', 'kWh from full to empty', 'about 95 %', 'depth', 'from']} />
         <tbody>
           {capacity.slice(-LISTED).map(({ at, kWh, low, high, depth, kind, direction }, i) => (
             <tr key={`${at} ${i}`} className="border-b border-rule">

@@ -1,10 +1,11 @@
-import { LEVEL_ENERGIES, type ReportLayout } from '@long-tally/core';
+import { LEVEL_ENERGIES, reportLayoutSchema, type ReportLayout } from '@long-tally/core';
 import { useState } from 'react';
 import { NumberField } from '../../ui/NumberField.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 
 type DayLevels = NonNullable<ReportLayout['levels']>;
-const MOST_KWH = 1e6;
+type LevelEnergy = (typeof LEVEL_ENERGIES)[number];
+const levelsSchema = reportLayoutSchema.shape.levels;
 
 interface Props {
   readonly levels: DayLevels;
@@ -16,11 +17,12 @@ export function Levels({ levels, onChange }: Props) {
   const [typed, setTyped] = useState(() =>
     Object.fromEntries(LEVEL_ENERGIES.map((energy) => [energy, String(levels[energy] ?? '')])),
   );
-  const change = (energy: keyof DayLevels, text: string) => {
+  const isLevel = (text: string) => levelsSchema.safeParse({ load: typedNumber(text) }).success;
+  const change = (energy: LevelEnergy, text: string) => {
     setTyped({ ...typed, [energy]: text });
-    const kWh = typedNumber(text);
-    onChange({ ...levels, [energy]: kWh > 0 && kWh <= MOST_KWH ? kWh : undefined });
+    onChange({ ...levels, [energy]: isLevel(text) ? typedNumber(text) : undefined });
   };
+  const wrong = LEVEL_ENERGIES.find((energy) => typed[energy]!.trim() !== '' && !isLevel(typed[energy]!));
   return (
     <fieldset className="mt-3">
       <legend className="text-[12.5px] text-faint">Count the days over so many kWh</legend>
@@ -34,6 +36,11 @@ export function Levels({ levels, onChange }: Props) {
           />
         ))}
       </div>
+      {wrong && (
+        <p role="alert" className="text-[12.5px]">
+          “{typed[wrong]}” is no level of {wrong}: write kWh a day, for example 20.
+        </p>
+      )}
     </fieldset>
   );
 }

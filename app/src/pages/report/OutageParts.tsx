@@ -2,24 +2,18 @@ import { configurationsOf, type Appliance } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { db } from '../../db/database.js';
 import { appliancesRow, checkedRows } from '../../db/rows.js';
-import { atOf, useCombinationsQuery, useOutagesQuery } from '../../store/api.js';
+import { useCombinationsQuery } from '../../store/api.js';
 import { LastsTable, usualLevels, usualOf } from '../outages/LastsTable.js';
 import { Failing } from '../trials/Failing.js';
 import type { WrittenProps } from './writtenProps.js';
 
 /** How long the battery lasts, as on the outage sheet. */
-export function Lasts({ home, days, range }: WrittenProps) {
-  const { currentData: course } = useOutagesQuery({
-    at: atOf(home),
-    from: days[range.from]!.date,
-    to: days[range.to]!.date,
-  });
-  if (!course) return <p className="text-faint">Reckoning what the battery carries …</p>;
-  if (!course.runsOn)
+export function Lasts({ statement: { runsOn, now } }: WrittenProps) {
+  if (!runsOn)
     return <p className="text-faint">It needs the battery’s capacity, described in the System view.</p>;
   return (
     <>
-      <LastsTable levels={usualLevels(usualOf(course))} runsOn={course.runsOn} />
+      <LastsTable levels={usualLevels(usualOf(now))} runsOn={runsOn} />
       <p className="text-faint">
         Without sun; times to expect, not to rely on. What to do when the grid is gone stands on the outage
         sheet.

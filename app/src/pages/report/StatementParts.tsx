@@ -20,6 +20,7 @@ import {
 } from '../../ui/format.js';
 import { StatusMark } from '../../ui/StatusMark.js';
 import { DayNotes } from '../days/DayNotes.js';
+import { ListHead } from './ListHead.js';
 import type { WrittenProps } from './writtenProps.js';
 
 interface FiguresProps {
@@ -160,15 +161,7 @@ export function Outages({ home, statement: { outages } }: WrittenProps) {
   const { timeZone } = home.system;
   return (
     <table className="w-full">
-      <thead>
-        <tr className="text-left text-[12px] text-faint">
-          {['from', 'lasted', 'charge', 'without power', 'evidence'].map((name) => (
-            <th key={name} scope="col" className="font-normal">
-              {name}
-            </th>
-          ))}
-        </tr>
-      </thead>
+      <ListHead names={['from', 'lasted', 'charge', 'without power', 'evidence']} />
       <tbody>
         {outages.map(({ from, hours, socStart, socEnd, unservedHours, evidence, planned }) => (
           <tr key={from} className="border-b border-rule">

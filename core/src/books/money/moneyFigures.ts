@@ -2,7 +2,7 @@ import { estimated, insufficient, notMeasured, type Figure, type WorkingLine } f
 import type { Basis } from '../../model/basis.js';
 import { coverageOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
-import { YEAR_DAYS } from '../../time/days.js';
+import { WHOLE_YEAR_DAYS, YEAR_DAYS } from '../../time/days.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { seededRandom } from '../../statistics/random.js';
 import { quantile } from '../../statistics/quantile.js';
@@ -265,7 +265,7 @@ function perYear(
   days: number,
 ): Amount & { readonly isWhole: boolean } {
   const value = (saving.value * YEAR_DAYS) / days;
-  const isWhole = days >= 360;
+  const isWhole = days >= WHOLE_YEAR_DAYS;
   const months = bills.map((bill, b) => ({ days: bill.days, saved: without[b]!.total - bill.total }));
   const meter = (saving.half * YEAR_DAYS) / days;
   if (months.length < LEAST_MONTHS || !isWhole)

@@ -1,5 +1,5 @@
 import type { Interval } from '../../model/figure.js';
-import { YEAR_DAYS } from '../../time/days.js';
+import { WHOLE_YEAR_DAYS, YEAR_DAYS } from '../../time/days.js';
 
 /** What a change costs, against what it would have saved. */
 export interface ChangePayback {
@@ -11,9 +11,6 @@ export interface ChangePayback {
   readonly years: (Omit<Interval, 'high'> & { readonly high: number | null }) | null;
   readonly says: string;
 }
-
-/** Less is no year: winter and summer save differently. */
-const LEAST_DAYS = 330;
 
 /**
  * How long a change takes to be paid back, at the use, the weather and the prices of the range: price ÷ saving a year.
@@ -36,7 +33,7 @@ export function changePayback(
     says: `It costs ${amount(price)}${says}`,
   });
   if (!bill) return none('; what it saves needs a load in the log and a tariff.');
-  if (days < LEAST_DAYS)
+  if (days < WHOLE_YEAR_DAYS)
     return none(
       `; ${Math.round(days)} days do not tell what it saves in a year, for winter and summer differ. Choose a range of a year.`,
     );

@@ -107,12 +107,13 @@ function tellTotalFromStrings(guesses: readonly Guess[], sample: Sample): void {
 
 /** Whether a column is the sum of others in every row, but for roundings and a steady loss between them. */
 function isSumOf(total: Float64Array, parts: readonly Float64Array[]): boolean {
-  const sums = total.map((value, row) => parts.reduce((sum, part) => sum + part[row]!, 0 * value));
-  const whole = known(sums).reduce((sum, value) => sum + value, 0);
-  const kept = total.reduce((sum, value, row) => (Number.isNaN(sums[row]!) ? sum : sum + value), 0) / whole;
+  const sums = total.map((_, row) => parts.reduce((sum, part) => sum + part[row]!, 0));
+  const rows = [...sums.keys()].filter((row) => Number.isFinite(total[row]! + sums[row]!));
+  const over = (of: (row: number) => number) => rows.reduce((sum, row) => sum + of(row), 0);
+  const whole = over((row) => sums[row]!);
+  const kept = over((row) => total[row]!) / whole;
   if (!(whole > 0) || Math.abs(kept - 1) > 2 * ALIKE) return false;
-  const apart = known(total.map((value, row) => Math.abs(value - kept * sums[row]!)));
-  return apart.reduce((sum, value) => sum + value, 0) <= ALIKE * whole;
+  return over((row) => Math.abs(total[row]! - kept * sums[row]!)) <= ALIKE * whole;
 }
 
 /** Of several columns of solar without a sum each is an array of its own; together they are the home's solar. */
