@@ -48,6 +48,7 @@ import { printSuns } from './suns.js';
 import { printTrials } from './trials.js';
 import { printTrips } from './trips.js';
 import { printWhatifs } from './whatifs.js';
+import { printWhatifSpeed } from './whatifSpeed.js';
 
 const here = fileURLToPath(new URL('..', import.meta.url));
 const folder = `${here}bench/data/`;
@@ -374,6 +375,7 @@ else {
   printTrips();
   printTrials();
   printWhatifs();
+  printWhatifSpeed();
   await printMaterial();
   printCalibration();
 }

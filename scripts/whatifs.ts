@@ -96,7 +96,9 @@ export function printWhatifs(): void {
           JSON.stringify({ schema: 'long-tally/scenario@1', name, change: changeOf(truth) as Change }),
           name,
         );
-        const { scenarios } = whatif(prepared, range, report(prepared, range).figures, [scenario], null);
+        const { scenarios } = whatif(prepared, range, report(prepared, range).figures, {
+          scenarios: [scenario],
+        });
         const of = ({ log }: typeof before) => {
           const sum = (quantity: 'grid' | 'load', sign: 1 | -1) =>
             log.columns

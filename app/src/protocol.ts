@@ -32,7 +32,11 @@ import type {
   TrialWorth,
   TypicalRuntime,
   WearView,
-  Whatif,
+  WhatifBase,
+  WhatifScenario,
+  InverterCounts,
+  StormPlan,
+  SweepPoint,
   Appliance,
   CombinationsOfUnits,
   System,
@@ -152,8 +156,21 @@ export interface Restored {
   readonly problems: readonly string[];
 }
 
-/** What scenarios would change, or why that cannot be told. */
-export type WhatifAnswer = { readonly result: Whatif } | { readonly problem: string };
+/** An answer of the model of a range, or why it cannot be told. */
+export type OrProblem<T> = T | { readonly problem: string };
+
+/** The home of a range as it is, modelled, and inverters against its load. */
+export interface WhatifBaseAnswer {
+  readonly base: WhatifBase;
+  readonly hasGrid: boolean;
+  readonly inverters: InverterCounts | null;
+}
+
+/** A point of a sweep that is asked for: what it is called, and the change that makes it. */
+export interface AskedPoint {
+  readonly at: readonly number[];
+  readonly change: ScenarioFile['change'];
+}
 
 /** What a home comes to over all of its log. */
 export interface Headlines {
@@ -163,13 +180,16 @@ export interface Headlines {
 }
 
 /** Settings that make the bill least, or why there are none. */
-export type SettingsAnswer = { readonly settings: BestSettings } | { readonly problem: string };
+export type SettingsAnswer = OrProblem<{ readonly settings: BestSettings }>;
+
+/** What it takes to be full before a storm, or why nothing tells. */
+export type StormAnswer = OrProblem<{ readonly plan: StormPlan }>;
 
 /** What the sun leaves over, or why nothing tells. */
-export type SurplusAnswer = { readonly surplus: Surplus } | { readonly problem: string };
+export type SurplusAnswer = OrProblem<{ readonly surplus: Surplus }>;
 
 /** The result of a trial, or why there is none. */
-export type TrialAnswer = { readonly result: TrialResult } | { readonly problem: string };
+export type TrialAnswer = OrProblem<{ readonly result: TrialResult }>;
 
 /** Answers, so that it is known to have been loaded. */
 export interface Loadable {
@@ -220,15 +240,27 @@ export interface HomeWorker extends Loadable {
   wearEvidence(at: At, from: string, to: string): Promise<Blob | null>;
   /** @param stated share of self-sufficiency that somebody else states */
   reconciliation(at: At, from: string, to: string, stated: number): Promise<readonly Reckoning[]>;
-  /** What scenarios would change over a range, and how each number of modules would do; null without a log there. */
-  whatif(
+  /** The home of a range as it is, modelled: kept ready for the scenarios and points that are asked for after it. */
+  whatifBase(
     at: At,
     from: string,
     to: string,
-    scenarios: readonly ScenarioFile[],
-    sweep: Sweep | null,
-    by: Sweep | null,
-  ): Promise<WhatifAnswer | null>;
+    appliances: readonly Appliance[],
+  ): Promise<OrProblem<WhatifBaseAnswer>>;
+  whatifScenario(
+    at: At,
+    from: string,
+    to: string,
+    scenario: ScenarioFile,
+  ): Promise<OrProblem<{ readonly scenario: WhatifScenario }>>;
+  whatifPoint(
+    at: At,
+    from: string,
+    to: string,
+    point: AskedPoint,
+  ): Promise<OrProblem<{ readonly point: SweepPoint<readonly number[]> }>>;
+  /** @param moment by the home's clock, `2026-12-03T18:00` */
+  storm(at: At, from: string, to: string, moment: string): Promise<StormAnswer>;
   /** What each of some trials gave, in their order; what cannot be evaluated says why. */
   trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]>;
   /** Stretches of the log that qualify as trials, best first. */

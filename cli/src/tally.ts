@@ -11,6 +11,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
   bill: async () => (await import('./commands/bill.js')).bill,
   outages: async () => (await import('./commands/outages.js')).outages,
   settings: async () => (await import('./commands/settings.js')).settings,
+  storm: async () => (await import('./commands/storm.js')).storm,
   surplus: async () => (await import('./commands/surplus.js')).surplus,
   parts: async () => (await import('./commands/parts.js')).parts,
   book: async () => (await import('./commands/book.js')).book,

@@ -10,8 +10,10 @@ export const USAGE = `Usage:
   tally fleet FOLDER [--out fleet.csv|.json|.parquet] [--jobs N] [--resume] [--rank losses.idle.battery]
   tally runtime --system system.json --soc 64 --load 3300
   tally run readings.json
-  tally whatif   HOME --scenario scenario.json [--scenario ...] [--sweep battery.modules=1..8 [--sweep battery.reserve=0..0.5:0.1]] [--out whatif.json]
+  tally whatif   HOME --scenario scenario.json [--scenario ...] [--sweep battery.modules=1..8 [--sweep battery.reserve=0..0.5:0.1]]
+                 [--gain 0.01] [--appliances appliances.json] [--out whatif.json]
   tally settings HOME [--hours 12] [--chance 0.9]
+  tally storm    HOME --at 2026-12-03T18:00
   tally surplus  HOME
   tally trial trial.json HOME (its log may be left out)
   tally trials   HOME

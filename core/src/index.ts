@@ -164,7 +164,24 @@ export {
   scenarioJsonSchema,
   scenarioSchema,
 } from './books/whatif/scenarioFile.js';
-export type { Sweep } from './books/whatif/sweeps.js';
+export type { CourseHours, ScenarioMonth } from './books/whatif/scenarioCourses.js';
+export {
+  type ScenarioRunner,
+  scenarioRunner,
+  type WhatifBase,
+  type WhatifScenario,
+} from './books/whatif/scenarioRunner.js';
+export type { InverterCounts } from './books/whatif/inverterCounts.js';
+export { type StormPlan, stormPlan } from './books/whatif/stormPlan.js';
+export {
+  changeAt,
+  crossedOf,
+  kneeOf,
+  LEAST_GAIN,
+  reachOf,
+  type Sweep,
+  type SweepPoint,
+} from './books/whatif/sweeps.js';
 export { whatif, type Whatif } from './books/whatif/whatif.js';
 
 // Report and registry

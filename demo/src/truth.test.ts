@@ -173,7 +173,7 @@ describe('the other two homes, read from their differently shaped files without 
     const rest = figures['losses.unexplained']!;
     expect(rest.low! < 0.15 * figures['account.losses']!.value!).toBe(true);
     // By day the sun carries that draw, by night the battery: the model of the home does the same.
-    const { base } = whatif(prepared, range, figures, [], null);
+    const { base } = whatif(prepared, range, figures, {});
     for (const key of ['account.charge', 'account.discharge', 'wear.efc.nameplate'])
       expect([key, Math.abs(base.modelled[key]!.value! / figures[key]!.value! - 1) < 0.02]).toEqual([
         key,

@@ -39,7 +39,7 @@ import type {
   SettingsAnswer,
   SurplusAnswer,
   TrialAnswer,
-  WhatifAnswer,
+  StormAnswer,
 } from '../protocol.js';
 
 /** A home as its overview showed it, to ask for the figures of just that. */
@@ -88,15 +88,7 @@ type Ask =
     }
   | { readonly what: 'trialResults'; readonly at: At; readonly files: readonly TrialFile[] }
   | { readonly what: 'money'; readonly at: At; readonly from: string; readonly to: string }
-  | {
-      readonly what: 'whatif';
-      readonly at: At;
-      readonly from: string;
-      readonly to: string;
-      readonly scenarios: readonly ScenarioFile[];
-      readonly sweep: Sweep | null;
-      readonly by: Sweep | null;
-    }
+  | (Ranged & { readonly what: 'storm'; readonly moment: string })
   | { readonly what: 'trialStretches'; readonly at: At }
   | { readonly what: 'trialWorth'; readonly at: At }
   | (Ranged & { readonly what: 'parts' })
@@ -143,8 +135,8 @@ function answer(home: Remote<HomeWorker>, ask: Ask): Promise<unknown> {
       return home.losses(ask.at, ask.from, ask.to);
     case 'money':
       return home.money(ask.at, ask.from, ask.to);
-    case 'whatif':
-      return home.whatif(ask.at, ask.from, ask.to, ask.scenarios, ask.sweep, ask.by);
+    case 'storm':
+      return home.storm(ask.at, ask.from, ask.to, ask.moment);
     case 'trialResults':
       return home.trialResults(ask.at, ask.files);
     case 'trialStretches':
@@ -246,18 +238,8 @@ export const api = createApi({
       query: (range) => ({ what: 'money', ...range }),
       keepUnusedDataFor: 30,
     }),
-    whatif: build.query<
-      WhatifAnswer | null,
-      {
-        at: At;
-        from: string;
-        to: string;
-        scenarios: readonly ScenarioFile[];
-        sweep: Sweep | null;
-        by: Sweep | null;
-      }
-    >({
-      query: (asked) => ({ what: 'whatif', ...asked }),
+    storm: build.query<StormAnswer, Ranged & { moment: string }>({
+      query: (asked) => ({ what: 'storm', ...asked }),
       keepUnusedDataFor: 30,
     }),
     trialResults: build.query<readonly TrialAnswer[], { at: At; files: readonly TrialFile[] }>({
@@ -300,7 +282,7 @@ export const api = createApi({
 export const {
   useChecksQuery,
   useMoneyQuery,
-  useWhatifQuery,
+  useStormQuery,
   useTrialResultsQuery,
   useTrialStretchesQuery,
   useTrialWorthQuery,

@@ -1,4 +1,4 @@
-import type { At, HomeWorker, Overview, Checks, SavedBook, TrialAnswer, WhatifAnswer } from '../protocol.js';
+import type { At, HomeWorker, Overview, Checks, SavedBook, TrialAnswer, OrProblem } from '../protocol.js';
 import {
   canonicalCsv,
   countingTrials,
@@ -43,7 +43,9 @@ import {
   wearView,
   typicalRuntime,
   wearEvidence,
-  whatif,
+  scenarioRunner,
+  type ScenarioRunner,
+  stormPlan,
   WHOLE_HOME,
   rangeOfDates,
   sunTimes,
@@ -138,13 +140,27 @@ async function openAt({ homeId, revision }: At): Promise<Opened> {
 const NO_RANGE = 'The log has nothing of this range.';
 
 /** An answer, or in words why there is none. */
-function orProblem<T>(answer: () => T): T | { readonly problem: string } {
+function orProblem<T>(answer: () => T): OrProblem<T> {
   try {
     return answer();
   } catch (error) {
     if (!(error instanceof InputError)) throw error;
     return { problem: error.problems.map(({ found, mend }) => `${found} ${mend}`).join(' ') };
   }
+}
+
+/** The model of the range that was asked for last: readying it takes as long as several scenarios. */
+let held: { readonly of: string; readonly runner: ScenarioRunner } | null = null;
+
+async function runnerOf(at: At, from: string, to: string): Promise<OrProblem<{ runner: ScenarioRunner }>> {
+  const { prepared } = await openAt(at);
+  const range = prepared && rangeOfDates(prepared.log, from, to);
+  if (!range) return { problem: NO_RANGE };
+  const of = `${at.homeId} ${at.revision} ${from} ${to}`;
+  if (held?.of !== of) held = null;
+  return orProblem(
+    () => (held ??= { of, runner: scenarioRunner(prepared, range, report(prepared, range).figures) }),
+  );
 }
 
 const homeWorker: HomeWorker = {
@@ -280,20 +296,29 @@ const homeWorker: HomeWorker = {
     });
   },
 
-  async whatif(
-    at: At,
-    from: string,
-    to: string,
-    scenarios: readonly ScenarioFile[],
-    sweep: Sweep | null,
-    by: Sweep | null,
-  ): Promise<WhatifAnswer | null> {
+  async whatifBase(at, from, to, appliances) {
+    const ready = await runnerOf(at, from, to);
+    if ('problem' in ready) return ready;
+    const { base, hasGrid, inverters } = ready.runner;
+    return { base, hasGrid, inverters: inverters(appliances) };
+  },
+
+  async whatifScenario(at, from, to, scenario) {
+    const ready = await runnerOf(at, from, to);
+    return 'problem' in ready ? ready : orProblem(() => ({ scenario: ready.runner.scenario(scenario) }));
+  },
+
+  async whatifPoint(at, from, to, { at: values, change }) {
+    const ready = await runnerOf(at, from, to);
+    return 'problem' in ready
+      ? ready
+      : orProblem(() => ({ point: ready.runner.point(values, change, values.join(' and '), 'energies') }));
+  },
+
+  async storm(at, from, to, moment) {
     const { prepared } = await openAt(at);
     const range = prepared && rangeOfDates(prepared.log, from, to);
-    if (!range) return null;
-    return orProblem(() => ({
-      result: whatif(prepared, range, report(prepared, range).figures, scenarios, sweep, by),
-    }));
+    return range ? orProblem(() => ({ plan: stormPlan(prepared, range, moment) })) : { problem: NO_RANGE };
   },
 
   async settings(at, from, to, hours, chance) {

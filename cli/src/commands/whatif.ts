@@ -1,4 +1,11 @@
-import { parseScenario, report, whatif as whatifOf, type ScenarioFile, type Sweep } from '@long-tally/core';
+import {
+  parseAppliances,
+  parseScenario,
+  report,
+  whatif as whatifOf,
+  type ScenarioFile,
+  type Sweep,
+} from '@long-tally/core';
 import { textOf } from '../files.js';
 import { readHome } from '../home.js';
 import { print, writeTo } from '../output.js';
@@ -12,6 +19,8 @@ export async function whatif(args: readonly string[]): Promise<void> {
     ...HOME_OPTIONS,
     scenario: { type: 'string', multiple: true },
     sweep: { type: 'string', multiple: true },
+    appliances: { type: 'string' },
+    gain: { type: 'string' },
     out: { type: 'string' },
   });
   const scenarios: ScenarioFile[] = [];
@@ -22,13 +31,20 @@ export async function whatif(args: readonly string[]): Promise<void> {
     throw new UsageError(
       `--sweep: ${sweep.values.length} × ${by.values.length} points are more than ${MOST_POINTS}; take wider steps.`,
     );
+  const leastGain = Number(values.gain);
+  if (values.gain && !(leastGain > 0 && leastGain < 1))
+    throw new UsageError('--gain: write a share of the load between 0 and 1, for example 0.01.');
   if (scenarios.length === 0 && !sweep && !values.book)
     throw new UsageError('Name at least one scenario with --scenario, or a sweep with --sweep.');
   const { prepared, range, contents } = await readHome(values, positionals);
   // A book brings the scenarios that are kept in it.
   if (scenarios.length === 0 && !sweep) scenarios.push(...contents.scenarios);
   const { figures } = report(prepared, range);
-  const text = `${JSON.stringify(whatifOf(prepared, range, figures, scenarios, sweep, by), null, 1)}\n`;
+  const appliances = values.appliances
+    ? parseAppliances(await textOf(values.appliances), values.appliances)
+    : contents.appliances;
+  const asked = { scenarios, sweep, by, appliances, ...(values.gain ? { leastGain } : {}) };
+  const text = `${JSON.stringify(whatifOf(prepared, range, figures, asked), null, 1)}\n`;
   if (values.out) await writeTo(values.out, text);
   else await print(text);
 }

@@ -1,214 +1,118 @@
-import { figureEntry, type Whatif } from '@long-tally/core';
-import { decimal, unitText, valueText } from '../../ui/format.js';
+import type { SweepPoint } from '@long-tally/core';
+import type { Home } from '../../db/database.js';
+import type { ModelRuns } from '../../ui/useWhatif.js';
+import { Courses } from './Courses.js';
+import { Differences } from './Differences.js';
+import { Inverters } from './Inverters.js';
+import { MonthTable } from './MonthTable.js';
+import { Crossed, Sweep } from './Sweep.js';
+import { trustOf, verdictOf } from './verdict.js';
 
-const ROWS = [
-  'account.selfSufficiency.supply',
-  'account.selfSufficiency.grid',
-  'account.import',
-  'account.export',
-  'account.gridFreeDays',
-  'solar.heldBack',
-  'wear.efc.nameplate',
-  'outage.survive.12h',
-  'outage.survive.24h',
-  'peak.hoursAbove.batteryOnly',
-  'money.bill',
-  'money.saving',
-] as const;
-
-interface AnswerProps {
-  readonly result: Whatif;
+interface Props {
+  readonly runs: ModelRuns;
+  readonly home: Home;
   readonly modules: number;
-  readonly currency: string;
+  /** Scenarios that are chosen, and points of the sweep over modules. */
+  readonly chosen: number;
+  readonly swept: number;
+  readonly hasAppliances: boolean;
 }
 
-/** What the scenarios would have changed, and how many modules are worth having. */
-export function Answer({
-  result: { base, scenarios, sweep, knee, reach, grid },
-  modules,
-  currency,
-}: AnswerProps) {
-  const rows = ROWS.filter((key) => base.modelled[key]?.value != null);
-  const supply = base.errors['account.selfSufficiency.supply'];
-  const signed = (value: number, unit: Parameters<typeof valueText>[1]) =>
-    `${value > 0 ? '+' : ''}${valueText(value, unit)}`;
+/** What the model says, as far as it has come: the verdict first, in words, and what it rests on. */
+export function Answer({ runs, home, modules, chosen, swept, hasAppliances }: Props) {
+  const currency = home.system.currency ?? '';
+  const scenarios = runs.scenarios.flatMap((one) => (one && 'scenario' in one ? [one.scenario] : []));
+  const problems = runs.scenarios.flatMap((one) => (one && 'problem' in one ? [one.problem] : []));
+  const points = runs.points.flatMap((one) => (one && 'point' in one ? [one.point] : []));
+  const modulePoints = points.flatMap(({ at, ...point }): SweepPoint<number>[] =>
+    at.length === 1 ? [{ ...point, at: at[0]! }] : [],
+  );
+  const crossed = points.filter(({ at }) => at.length === 2);
   return (
     <>
-      <p className="my-2 max-w-4xl text-[15px]">
-        {supply == null
-          ? 'What the model is worth cannot be held against the log here.'
-          : `The home as it is, modelled: self-sufficiency lies ${decimal(Math.abs(100 * supply), 1)} points ${supply >= 0 ? 'above' : 'below'} the log. A what-if is only as good as that; what to trust are the differences.`}
-      </p>
-      {base.causes.map((cause) => (
-        <p key={cause} className="my-2 max-w-4xl">
-          {cause}
+      <Progress runs={runs} />
+      {problems.map((problem) => (
+        <p key={problem} role="alert" className="mt-2 max-w-4xl">
+          {problem}
         </p>
       ))}
-      <section aria-label="Scenarios" className="mt-3">
-        <h2 className="text-[16px]">What would have changed</h2>
-        <div className="overflow-x-auto" role="region" aria-label="Differences of scenarios" tabIndex={0}>
-          <table className="w-full text-[13px]">
-            <thead>
-              <tr className="border-b border-rule-2 text-right align-bottom text-faint">
-                <th scope="col" className="text-left font-normal">
-                  figure
-                </th>
-                {['logged', 'modelled', ...scenarios.map(({ name }) => name)].map((name) => (
-                  <th key={name} scope="col" className="max-w-40 pl-3 font-normal">
-                    {name}
-                  </th>
-                ))}
-              </tr>
-            </thead>
-            <tbody>
-              {rows.map((key) => {
-                const own = base.modelled[key]!;
-                const logged = base.logged[key];
-                return (
-                  <tr key={key} className="border-b border-rule text-right align-top">
-                    <th scope="row" className="text-left font-normal">
-                      {figureEntry(key).label},{' '}
-                      {own.unit === 'currency' ? currency : unitText(own.unit) || 'count'}
-                    </th>
-                    <td className="pl-3 text-faint">
-                      {logged?.value == null ? '–' : valueText(logged.value, logged.unit)}
-                    </td>
-                    <td className="pl-3">{valueText(own.value!, own.unit)}</td>
-                    {scenarios.map(({ name, figures }) => {
-                      const figure = figures[key]!;
-                      const difference = figure.basis.difference;
-                      return (
-                        <td key={name} className="pl-3">
-                          {figure.value === null || !difference ? (
-                            '–'
-                          ) : (
-                            <>
-                              <b>{signed(difference.value, figure.unit)}</b>
-                              <span className="block text-[12px] text-faint">
-                                {valueText(difference.low, figure.unit)} to{' '}
-                                {valueText(difference.high, figure.unit)}
-                              </span>
-                            </>
-                          )}
-                        </td>
-                      );
-                    })}
-                  </tr>
-                );
-              })}
-            </tbody>
-          </table>
-        </div>
-        {scenarios.map(
-          ({ name, payback }) =>
-            payback && (
-              <p key={name} className="mt-1 max-w-4xl">
-                <b>{name}</b>: {payback.says}
-              </p>
-            ),
-        )}
-      </section>
-      <section aria-label="How many modules" className="mt-5">
-        <h2 className="text-[16px]">How many modules</h2>
-        {reach && <p>{reach.says}</p>}
-        {knee && <p className="text-faint">{knee.reason}</p>}
-        <table className="mt-1 w-full max-w-3xl text-[13px]">
-          <thead>
-            <tr className="border-b border-rule-2 text-left text-faint">
-              <th scope="col" className="font-normal">
-                modules
-              </th>
-              <th scope="col" className="font-normal">
-                self-sufficiency, by supply
-              </th>
-              <th scope="col" className="text-right font-normal">
-                import, kWh
-              </th>
-            </tr>
-          </thead>
-          <tbody>
-            {sweep.map(({ at, figures }) => {
-              const share = figures['account.selfSufficiency.supply']?.value ?? 0;
-              const bought = figures['account.import']?.value;
-              return (
-                <tr key={at} className={`border-b border-rule ${at === modules ? 'bg-selected' : ''}`}>
-                  <th scope="row" className="w-24 text-left font-normal">
-                    {at}
-                    {at === modules && ', as it is'}
-                    {at === knee?.at && ' ·'}
-                  </th>
-                  <td>
-                    <span className="inline-block w-14 text-right">{decimal(100 * share, 1)} %</span>
-                    <span
-                      aria-hidden
-                      className="ml-2 inline-block h-[10px] bg-battery"
-                      style={{ width: `${Math.max(0, 60 * share)}%` }}
-                    />
-                  </td>
-                  <td className="text-right">{bought == null ? '–' : decimal(bought, 0)}</td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      </section>
-      {grid.length > 0 && <Crossed grid={grid} />}
+      {runs.base && 'problem' in runs.base && (
+        <p role="alert" className="mt-3 max-w-4xl">
+          {runs.base.problem}
+        </p>
+      )}
+      {runs.base && 'base' in runs.base && (
+        <>
+          {scenarios.map((scenario) => (
+            <p key={scenario.name} className="my-2 max-w-4xl text-[15px]">
+              <b>{scenario.name}</b>: {verdictOf(scenario, currency)} {scenario.payback?.says}
+            </p>
+          ))}
+          {chosen === 0 && <p className="my-2 max-w-4xl text-[15px]">Choose at the side what to change.</p>}
+          <p className="my-2 max-w-4xl">{trustOf(runs.base.base)}</p>
+          {runs.base.base.causes.map((cause) => (
+            <p key={cause} className="my-2 max-w-4xl">
+              {cause}
+            </p>
+          ))}
+          <Differences base={runs.base.base} scenarios={scenarios} currency={currency} />
+          <Courses
+            base={runs.base.base}
+            scenarios={scenarios}
+            hasGrid={runs.base.hasGrid}
+            timeZone={home.system.timeZone}
+          />
+          <MonthTable base={runs.base.base} scenarios={scenarios} hasGrid={runs.base.hasGrid} />
+          {modulePoints.length > 0 && (
+            <Sweep
+              points={modulePoints}
+              modules={modules}
+              hasGrid={runs.base.hasGrid}
+              isDone={modulePoints.length === swept}
+            />
+          )}
+          {crossed.length > 0 && <Crossed grid={crossed} />}
+          {runs.base.inverters && (
+            <Inverters inverters={runs.base.inverters} homeId={home.id} hasAppliances={hasAppliances} />
+          )}
+        </>
+      )}
     </>
   );
 }
 
-/** Self-sufficiency by modules and reserve: what is kept for outages serves no evening. */
-function Crossed({ grid }: { readonly grid: Whatif['grid'] }) {
-  const [modules, reserves] = [0, 1].map((k) => [...new Set(grid.map(({ at }) => at[k]!))]) as [
-    number[],
-    number[],
-  ];
-  const share = (count: number, reserve: number) =>
-    grid.find(({ at }) => at[0] === count && at[1] === reserve)?.figures['account.selfSufficiency.supply']
-      ?.value;
+/** How far the runs have come, with a way to stop them and to go on. */
+function Progress({ runs: { state, done, of, cancel, again } }: { readonly runs: ModelRuns }) {
   return (
-    <section aria-label="Modules and reserve" className="mt-5">
-      <h2 className="text-[16px]">Modules and reserve</h2>
-      <p className="text-faint">Self-sufficiency by supply, %: what is kept for outages serves no evening.</p>
-      <div className="overflow-x-auto" role="region" aria-label="Modules and reserve, table" tabIndex={0}>
-        <table className="mt-1 text-[13px]">
-          <thead>
-            <tr className="border-b border-rule-2 text-right text-faint">
-              <th scope="col" className="pr-4 text-left font-normal">
-                modules
-              </th>
-              {reserves.map((reserve) => (
-                <th key={reserve} scope="col" className="pl-4 font-normal">
-                  reserve {decimal(100 * reserve, 0)} %
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {modules.map((count) => (
-              <tr key={count} className="border-b border-rule text-right">
-                <th scope="row" className="text-left font-normal">
-                  {count}
-                </th>
-                {reserves.map((reserve) => {
-                  const value = share(count, reserve);
-                  return (
-                    <td
-                      key={reserve}
-                      className="pl-4"
-                      style={{
-                        background: `color-mix(in srgb, var(--battery) ${Math.round(25 * (value ?? 0))}%, var(--paper))`,
-                      }}
-                    >
-                      {value == null ? '–' : decimal(100 * value, 1)}
-                    </td>
-                  );
-                })}
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </section>
+    <p role="status" className="mt-2 flex min-h-6 flex-wrap items-baseline gap-x-4 text-faint">
+      {state === 'running' && (
+        <>
+          <span>
+            Running the load and the sun of the range through the model: {done} of {of} …
+          </span>
+          <button type="button" className="quiet" onClick={cancel}>
+            Stop
+          </button>
+        </>
+      )}
+      {state === 'cancelled' && done < of && (
+        <>
+          <span>
+            Stopped after {done} of {of} runs.
+          </span>
+          <button type="button" className="quiet" onClick={again}>
+            Go on
+          </button>
+        </>
+      )}
+      {state === 'failed' && (
+        <>
+          <span>The model could not be run. Nothing that is stored has changed.</span>
+          <button type="button" className="quiet" onClick={again}>
+            Try again
+          </button>
+        </>
+      )}
+    </p>
   );
 }

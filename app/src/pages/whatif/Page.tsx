@@ -1,28 +1,41 @@
-import { parseScenario, type DayRange, type RangeReport, type ScenarioFile } from '@long-tally/core';
+import {
+  changeAt,
+  crossedOf,
+  parseScenario,
+  type Appliance,
+  type DayRange,
+  type RangeReport,
+  type ScenarioFile,
+} from '@long-tally/core';
 import { useMemo, useState } from 'react';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { db, type Home } from '../../db/database.js';
-import { checkedRows, scenariosRow } from '../../db/rows.js';
+import { appliancesRow, checkedRows, scenariosRow } from '../../db/rows.js';
 import { saveScenarios } from '../../db/scenarios.js';
 import { save, stemOf } from '../../ui/download.js';
 import { useWrite } from '../../ui/useWrite.js';
-import type { Roll } from '../../protocol.js';
-import { atOf, useWhatifQuery } from '../../store/api.js';
+import type { AskedPoint, Roll } from '../../protocol.js';
+import { atOf } from '../../store/api.js';
 import { FileButton } from '../../ui/FileButton.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
+import { useWhatif } from '../../ui/useWhatif.js';
 import { Answer } from './Answer.js';
 import { BestSettingsSection } from './BestSettingsSection.js';
 import { presetsOf } from './presets.js';
 import { ScenarioForm } from './ScenarioForm.js';
+import { StormSection } from './StormSection.js';
 import { SurplusSection } from './SurplusSection.js';
 
 const MOST = 4;
 const RESERVES = [0.1, 0.2, 0.3, 0.4, 0.5];
+const MODULES = 'battery.modules';
+const RESERVE = 'battery.reserve';
+const NO_APPLIANCES: readonly Appliance[] = [];
 const NONE: readonly ScenarioFile[] = [];
 
 /** What a change would have done with the load and the sun that there were. */
@@ -63,23 +76,13 @@ function Page({ home, roll, report, range }: PageProps) {
   const [chosen, setChosen] = useState<readonly ScenarioFile[]>([scenarioOf(presets[0]!)]);
   const [crossed, setCrossed] = useState(false);
   const modules = home.system.configurations?.at(-1)?.battery?.modules ?? 1;
-  const sweep = useMemo(
-    () => ({
-      key: 'battery.modules',
-      tells: 'energies' as const,
-      values: Array.from({ length: Math.max(6, 2 * modules) }, (_, k) => k + 1),
-    }),
-    [modules],
-  );
-  const by = useMemo(() => ({ key: 'battery.reserve', tells: 'energies' as const, values: RESERVES }), []);
-  const { currentData, isFetching, error } = useWhatifQuery({
-    at: atOf(home),
-    from: roll.days[range.from]!.date,
-    to: roll.days[range.to]!.date,
-    scenarios: chosen,
-    sweep,
-    by: crossed ? by : null,
-  });
+  const points = useMemo(() => pointsOf(modules, crossed), [modules, crossed]);
+  const listed = useLiveQuery(() => db.appliances.get(home.id).then((found) => found ?? null), [home.id]);
+  const appliances = listed
+    ? (checkedRows(appliancesRow, [listed]).good[0]?.appliances ?? NO_APPLIANCES)
+    : NO_APPLIANCES;
+  const asked = { at: atOf(home), from: roll.days[range.from]!.date, to: roll.days[range.to]!.date };
+  const runs = useWhatif({ ...asked, appliances, scenarios: chosen, points });
   const { write, failure } = useWrite();
   const row = useLiveQuery(() => db.scenarios.get(home.id).then((found) => found ?? null), [home.id]);
   const kept = row ? (checkedRows(scenariosRow, [row]).good[0]?.scenarios ?? NONE) : NONE;
@@ -123,7 +126,18 @@ function Page({ home, roll, report, range }: PageProps) {
                     checked={chosen.some(({ name }) => name === preset.says)}
                     onChange={() => toggle(scenarioOf(preset))}
                   />
-                  {preset.says}
+                  <span>
+                    {preset.says}{' '}
+                    <button
+                      type="button"
+                      className="quiet text-[12.5px]"
+                      onClick={() =>
+                        setEdited({ ...scenarioOf(preset), name: freeName(`${preset.says}, changed`, taken) })
+                      }
+                    >
+                      change it
+                    </button>
+                  </span>
                 </label>
               </li>
             ))}
@@ -203,29 +217,29 @@ function Page({ home, roll, report, range }: PageProps) {
         </>
       }
     >
-      {error ? (
-        <p role="alert">{error.message}</p>
-      ) : !currentData || isFetching ? (
-        <p role="status" className="mt-3 text-faint">
-          Running the load and the sun of the range through the model …
-        </p>
-      ) : 'problem' in currentData ? (
-        <p role="alert" className="mt-3">
-          {currentData.problem}
-        </p>
-      ) : (
-        <Answer result={currentData.result} modules={modules} currency={home.system.currency ?? ''} />
-      )}
-      <SurplusSection at={atOf(home)} from={roll.days[range.from]!.date} to={roll.days[range.to]!.date} />
-      <BestSettingsSection
-        at={atOf(home)}
-        from={roll.days[range.from]!.date}
-        to={roll.days[range.to]!.date}
-        currency={home.system.currency ?? ''}
-        onKeep={add}
+      <Answer
+        runs={runs}
+        home={home}
+        modules={modules}
+        chosen={chosen.length}
+        swept={points.filter(({ at }) => at.length === 1).length}
+        hasAppliances={appliances.length > 0}
       />
+      <SurplusSection {...asked} />
+      <BestSettingsSection {...asked} currency={home.system.currency ?? ''} onKeep={add} />
+      <StormSection {...asked} currency={home.system.currency ?? ''} />
     </RangeFrame>
   );
+}
+
+/** Every number of modules up to twice the installed one, and with each of several reserves if that is wanted. */
+function pointsOf(modules: number, isCrossed: boolean): AskedPoint[] {
+  const values = Array.from({ length: Math.max(6, 2 * modules) }, (_, k) => k + 1);
+  const sweep = { key: MODULES, values, tells: 'energies' as const };
+  return [
+    ...values.map((at) => ({ at: [at], change: changeAt(MODULES, at) })),
+    ...(isCrossed ? crossedOf(sweep, { key: RESERVE, values: RESERVES, tells: 'energies' as const }) : []),
+  ];
 }
 
 /** A name, with a number behind it where others bear it already. */

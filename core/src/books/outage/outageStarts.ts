@@ -59,8 +59,7 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
   const stepMs = cells * log.stepMs;
   const count = Math.floor((to - from) / cells);
   // Copies: a view on ten years would take all of them along to another worker.
-  const part = (values: Float64Array) =>
-    cells === 1 ? values.slice(from, to) : means(values.subarray(from, to), cells, count);
+  const part = (values: Float64Array) => stepMeans(values.subarray(from, to), cells);
   const solar = channelOf(data, 'solar')?.values;
   const startMs = log.startMs + from * log.stepMs;
   const full = Math.floor(((to - from) * log.stepMs) / HOUR_MS);
@@ -80,7 +79,7 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
     hours,
     load: part(load),
     solar: solar ? part(solar) : new Float64Array(count),
-    soc: Float64Array.from({ length: count }, (_, i) => soc[from + i * cells]!),
+    soc: firstOfEach(soc.subarray(from, to), cells),
     legs: (['leg1', 'leg2', 'leg3'] as const).flatMap((leg) => {
       const values = log.channels.get(leg)?.values;
       return values ? [part(values)] : [];
@@ -94,10 +93,17 @@ export function startsOf(data: RangeData): Starts | { readonly reason: string } 
   };
 }
 
-/** Means of so many cells each; NaN where less than half of them is known. */
-function means(values: Float64Array, cells: number, count: number): Float64Array {
-  return Float64Array.from({ length: count }, (_, k) => {
+/** Means of so many cells each, as a copy; NaN where less than half of them is known. */
+export function stepMeans(values: Float64Array, cells: number): Float64Array {
+  if (cells === 1) return values.slice();
+  return Float64Array.from({ length: Math.floor(values.length / cells) }, (_, k) => {
     const own = values.subarray(k * cells, (k + 1) * cells).filter((value) => value === value);
     return 2 * own.length < cells ? NaN : own.reduce((sum, value) => sum + value, 0) / own.length;
   });
+}
+
+/** The first of so many cells each, as a copy. */
+export function firstOfEach(values: Float64Array, cells: number): Float64Array {
+  if (cells === 1) return values.slice();
+  return Float64Array.from({ length: Math.floor(values.length / cells) }, (_, k) => values[k * cells]!);
 }

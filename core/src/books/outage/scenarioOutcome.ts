@@ -94,12 +94,16 @@ interface Replayed {
   readonly storage: HomeStorage;
 }
 
-/** Begins an outage in every hour, with load, capacity and charge off by so much. */
+/**
+ * Begins an outage in every hour, with load, capacity and charge off by so much.
+ * @param horizonH hours for which each is followed
+ */
 export function replayed(
   starts: Starts,
   scenario: Scenario,
   demand: Demand,
   { load, capacity, soc: socOff }: Doubt,
+  horizonH = HORIZON_H,
 ): Replayed {
   const { storage: given, soc, stepMs } = starts;
   const cells = Math.round(HOUR_MS / stepMs);
@@ -118,7 +122,7 @@ export function replayed(
     const level = Math.min(1, shown + socOff);
     charge[hour] = Math.max(0, (level - storage.cutOff) * storage.fullWh);
   }
-  const composed = compose({ ...demand, use: load }, storage.parameters, HORIZON_H);
+  const composed = compose({ ...demand, use: load }, storage.parameters, horizonH);
   const runs = replay(composed, charge);
   return { composed, runs, curve: kaplanMeier(runs.filter((run) => run !== null)), charge, storage };
 }

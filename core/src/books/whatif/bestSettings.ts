@@ -9,7 +9,7 @@ import { reserveAdvice } from '../outage/scenarioOutcome.js';
 import { foresightBill } from './foresight.js';
 import { modelHome } from './modelHome.js';
 import type { Change } from './scenarioFile.js';
-import { modelOf, valuesOf, type Model, type Modelled } from './scenarioValues.js';
+import { modelOf, survivalOf, valuesOf, type Model, type Modelled, type Values } from './scenarioValues.js';
 
 /** Charges to which a window may fill the battery; 0 stands for none. */
 const TARGETS = [0, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1] as const;
@@ -81,7 +81,10 @@ export function bestSettings(prepared: Prepared, range: Range, hours: number, ch
         )
       : [],
   };
-  const [now, then] = [valuesOf(model, model.run({})), valuesOf(model, model.run(change))];
+  const [now, then] = [{}, change].map((one) => {
+    const modelled = model.run(one);
+    return valuesOf(model, modelled, survivalOf(model, modelled));
+  }) as [Values, Values];
   return {
     cheapHours,
     months: reserves.map((reserve, month) => ({ reserve, toSoc: targets[month]! })),

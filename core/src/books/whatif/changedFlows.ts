@@ -51,6 +51,7 @@ export function sunOf(
       : change.coupling === 'dc'
         ? 1 / USUAL_EFFICIENCY
         : home.efficiency;
+  if (side === 1 && factor === 1 && Object.keys(scales).length === 0) return solar;
   return solar.map((watts, i) => side * Math.max(0, watts * factor + own[i]!));
 }
 

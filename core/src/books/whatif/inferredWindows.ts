@@ -13,6 +13,7 @@ export interface ModelWindow {
 }
 
 const SLOT_MINUTES = 30;
+const QUARTER_MS = 900_000;
 const SLOTS = 1440 / SLOT_MINUTES;
 /** A battery that charges with more than this share of its rating, beside what the sun leaves, is charged from the grid. */
 const CHARGES = 0.05;
@@ -34,19 +35,25 @@ export function inferredWindows(data: RangeData): ModelWindow[] {
   const zone = zoneOf(log.zone);
   const charged = Array.from({ length: 12 * SLOTS }, () => new Map<number, number>());
   const days = Array.from({ length: 12 }, () => new Set<number>());
-  for (let i = cellAt(log, range.fromMs); i < cellAt(log, range.toMs); i++) {
-    const ms = log.startMs + i * log.stepMs;
+  const end = cellAt(log, range.toMs);
+  const leastW = Math.max(LEAST_W, CHARGES * rated);
+  // Calendar and clock are asked once for each quarter of an hour: no zone is offset by less.
+  const perQuarter = Math.max(1, Math.floor(QUARTER_MS / log.stepMs));
+  for (let from = cellAt(log, range.fromMs); from < end; from += perQuarter) {
+    const ms = log.startMs + from * log.stepMs;
     const localMs = ms + offsetAt(zone, ms);
     const local = new Date(localMs);
     const [month, day] = [local.getUTCMonth(), Math.floor(localMs / 86_400_000)];
-    days[month]!.add(day);
-    const spare = Math.max(0, (solar ? solar[i]! : 0) - load[i]!);
-    const fromGrid = -battery[i]! - spare;
-    if (!(fromGrid > Math.max(LEAST_W, CHARGES * rated) && grid[i]! > fromGrid / 2)) continue;
     const slot = Math.floor((local.getUTCHours() * 60 + local.getUTCMinutes()) / SLOT_MINUTES);
-    const after = soc[Math.min(log.count - 1, i + 1)]!;
+    days[month]!.add(day);
     const own = charged[month * SLOTS + slot]!;
-    own.set(day, Math.max(own.get(day) ?? 0, after === after ? after : 0));
+    for (let i = from; i < Math.min(end, from + perQuarter); i++) {
+      const spare = Math.max(0, (solar ? solar[i]! : 0) - load[i]!);
+      const fromGrid = -battery[i]! - spare;
+      if (!(fromGrid > leastW && grid[i]! > fromGrid / 2)) continue;
+      const after = soc[Math.min(log.count - 1, i + 1)]!;
+      own.set(day, Math.max(own.get(day) ?? 0, after === after ? after : 0));
+    }
   }
   const windows: ModelWindow[] = [];
   for (let month = 0; month < 12; month++) {

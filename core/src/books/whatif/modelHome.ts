@@ -31,6 +31,8 @@ export interface ModelHome {
   /** What the inverter passes, or the arrays' own inverters do. */
   readonly acLimitW: number;
   readonly batteryOnlyW: number;
+  /** Highest power of one leg, W; null where it is not described. */
+  readonly perLegW: number | null;
   readonly exportLimitW: number;
   readonly gridChargeLimitW: number;
   /** What the grid gives all along while the home carries itself, W. */
@@ -79,6 +81,7 @@ export function modelHome(data: RangeData): ModelHome | null {
     ),
     acLimitW: coupling === 'dc' ? (limits.continuousW ?? Infinity) : arraysW,
     batteryOnlyW: limits.islandW ?? Infinity,
+    perLegW: storage.perLegW,
     exportLimitW: !hasGrid
       ? 0
       : described?.exportLimitKW === undefined
@@ -143,7 +146,10 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
   // An own draw that is named is all of it; turned to the AC side, the inverter's becomes the battery's.
   const allIdleW = idleOf(home);
   const idleScale = (change.idleW ?? allIdleW) / (allIdleW || 1);
-  const islandW = kW(inverter.batteryOnlyKW ?? inverter.continuousKW, home.batteryOnlyW);
+  // Limits are those of all units together.
+  const moreUnits = inverter.units === undefined ? 1 : inverter.units / (described?.inverter?.units ?? 1);
+  const islandW = kW(inverter.batteryOnlyKW ?? inverter.continuousKW, home.batteryOnlyW * moreUnits);
+  const beforePerLegW = home.perLegW === null ? null : home.perLegW * moreUnits;
   return {
     ...home,
     coupling,
@@ -151,7 +157,7 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
     acLimitW: isTurned
       ? kW(inverter.continuousKW ?? described?.inverter?.continuousKW, Infinity)
       : coupling === 'dc'
-        ? kW(inverter.continuousKW, home.acLimitW)
+        ? kW(inverter.continuousKW, home.acLimitW * moreUnits)
         : home.acLimitW,
     nameplateWh: isEmpty ? 0 : nameplateWh,
     fullWh: isEmpty ? 0 : home.fullWh * scale,
@@ -168,10 +174,16 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
             ),
             islandW,
           )
-        : inverter.batteryOnlyKW !== undefined || inverter.continuousKW !== undefined
+        : inverter.batteryOnlyKW !== undefined || inverter.continuousKW !== undefined || moreUnits !== 1
           ? Math.min(islandW, before.maxDischargeKW === undefined ? Infinity : 1000 * before.maxDischargeKW)
           : home.dischargeW,
     batteryOnlyW: islandW,
+    perLegW:
+      inverter.perLegKW === undefined
+        ? beforePerLegW
+        : inverter.perLegKW === null
+          ? null
+          : 1000 * inverter.perLegKW,
     ...(isEmpty
       ? { idleW: 0 }
       : isTurned || allIdleW === 0

@@ -16,7 +16,7 @@ export interface ModelInputs {
   readonly surplusLoad: { readonly watts: number; readonly aboveSoc: number } | null;
 }
 
-/** What a run of the model gives: energies in kWh, and the courses that other books read. */
+/** What a run of the model gives: energies in kWh, and the courses that bills are drawn up from. */
 export interface ModelRun {
   readonly loadKWh: number;
   readonly solarKWh: number;
@@ -34,166 +34,336 @@ export interface ModelRun {
   readonly storeChangeKWh: number;
   readonly importW: Float64Array;
   readonly exportW: Float64Array;
-  /** What the sun leaves when the load and the store are served, on the home's side: sold or held back. */
-  readonly spareW: Float64Array;
-  /** Share of full at the start of each cell. */
-  readonly soc: Float64Array;
   readonly importByDayKWh: Float64Array;
   readonly daysKnown: Uint8Array;
   readonly hoursAbove: number;
+  /** Empty where only energies are asked for. */
+  readonly courses: Courses;
+}
+
+/** What other books read of a run, by cell. */
+export interface Courses {
+  /** What the sun leaves when the load and the store are served, W on the home's side: sold or held back. */
+  readonly spareW: Float64Array;
+  /** What a home without a grid was not given, W. */
+  readonly unservedW: Float64Array;
+  /** Share of full at the start of each cell. */
+  readonly soc: Float64Array;
 }
 
 /** Where no window says how far, the cheapest hours fill the battery to this share. */
 const CHEAP_TARGET = 0.9;
+const DAY_MS = 86_400_000;
+/** Windows are kept to five minutes. */
+const SLOT_MS = 300_000;
+
+/** A run under way: what is stored, Wh, the share of it that came from the grid, and sums of powers, W. */
+interface Running {
+  stored: number;
+  gridPart: number;
+  load: number;
+  solar: number;
+  import: number;
+  export: number;
+  charge: number;
+  discharge: number;
+  heldBack: number;
+  clipped: number;
+  gridToLoad: number;
+  gridOrigin: number;
+  unserved: number;
+  surplus: number;
+  cellsAbove: number;
+  cellsKnown: number;
+}
+
+/** What a run writes by cell; the courses are empty where only energies are asked for. */
+interface Written extends Courses {
+  readonly importW: Float64Array;
+  readonly exportW: Float64Array;
+}
 
 /**
  * Runs a home over its measured load and sun, step by step: sun to load, then to the store, then out; the store serves the
  * load down to its reserve; charge windows fill it from the grid and keep it meanwhile. Energy is conserved in every step.
  * @param home on the home's side: a Wh stored is a Wh that reaches the load
+ * @param keeps whether the courses are kept, or only what they come to
  */
-export function modelRun(home: ModelHome, inputs: ModelInputs): ModelRun {
-  const { load, solar, stepMs, startMs, surplusLoad, buy } = inputs;
-  const count = load.length;
+export function modelRun(
+  home: ModelHome,
+  inputs: ModelInputs,
+  keeps: 'courses' | 'energies' = 'courses',
+): ModelRun {
+  const { stepMs, buy, socStart } = inputs;
+  const { fullWh, strategy } = home;
+  const count = inputs.load.length;
+  const kept = keeps === 'courses' ? count : 0;
+  const written: Written = {
+    importW: new Float64Array(count),
+    exportW: new Float64Array(count),
+    spareW: new Float64Array(kept),
+    unservedW: new Float64Array(kept),
+    soc: new Float64Array(kept),
+  };
+  const least = home.drawsBelowReserve ? 0 : home.cutOff * fullWh;
+  const begun = Math.min(fullWh, Math.max(least, socStart * fullWh));
+  const running: Running = {
+    ...{ stored: begun, gridPart: 0, load: 0, solar: 0, import: 0, export: 0, charge: 0, discharge: 0 },
+    ...{ heldBack: 0, clipped: 0, gridToLoad: 0, gridOrigin: 0, unserved: 0, surplus: 0 },
+    ...{ cellsAbove: 0, cellsKnown: 0 },
+  };
+  const times = home.windows.length + home.reserveWindows.length > 0 ? wantedTimes(home, inputs) : null;
+  const cheap = buy && strategy !== 'self-use' && strategy !== 'none' ? lowestOf(buy) : NaN;
+  const perDay = Math.max(1, Math.round(DAY_MS / stepMs));
   const hours = stepMs / 3_600_000;
-  const zone = zoneOf(inputs.zone);
-  const [importW, exportW, spareW, soc] = Array.from({ length: 4 }, () => new Float64Array(count)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  const perDay = Math.max(1, Math.round(86_400_000 / stepMs));
+  const kWh = (watts: number) => (watts * hours) / 1000;
   const days = Math.ceil(count / perDay);
-  const [importByDay, known] = [new Float64Array(days), new Float64Array(days)];
-  const { fullWh, cutOff, coupling, efficiency, chargeEfficiency, acLimitW, exportLimitW, hasGrid } = home;
-  const isDc = coupling === 'dc';
-  const storesAt = chargeEfficiency * (isDc ? efficiency : 1);
-  const cheap = buy && home.strategy !== 'self-use' && home.strategy !== 'none' ? lowestOf(buy) : NaN;
-  const emptyWh = cutOff * fullWh;
-  let stored = Math.min(fullWh, Math.max(home.drawsBelowReserve ? 0 : emptyWh, inputs.socStart * fullWh));
-  const begun = stored;
-  let gridPart = 0;
-  let [loadWh, solarWh, importWh, exportWh, chargeWh, dischargeWh] = [0, 0, 0, 0, 0, 0];
-  let [heldWh, clippedWh, gridToLoadWh, gridOriginWh, unservedWh, surplusWh, above] = [0, 0, 0, 0, 0, 0, 0];
-  let [target, floor, lastSlot] = [0, home.reserve, -1];
-  const hasTimes = home.windows.length + home.reserveWindows.length > 0;
+  const [importByDayKWh, daysKnown] = [new Float64Array(days), new Uint8Array(days)];
+  for (let day = 0; day < days; day++) {
+    const [bought, known] = [running.import, running.cellsKnown];
+    const end = Math.min(count, (day + 1) * perDay);
+    runCells(home, inputs, times, cheap, running, written, day * perDay, end);
+    importByDayKWh[day] = kWh(running.import - bought);
+    daysKnown[day] = running.cellsKnown - known >= 0.9 * perDay ? 1 : 0;
+  }
+  return {
+    loadKWh: kWh(running.load),
+    solarKWh: kWh(running.solar),
+    importKWh: kWh(running.import),
+    exportKWh: kWh(running.export),
+    chargeKWh: kWh(running.charge),
+    dischargeKWh: kWh(running.discharge) / (home.coupling === 'dc' ? home.efficiency : 1),
+    heldBackKWh: kWh(running.heldBack),
+    clippedKWh: kWh(running.clipped),
+    gridToLoadKWh: home.hasGrid ? kWh(running.gridToLoad) : 0,
+    gridOriginKWh: kWh(running.gridOrigin),
+    unservedKWh: kWh(running.unserved),
+    surplusUsedKWh: kWh(running.surplus),
+    storeChangeKWh: (running.stored - begun) / 1000,
+    importW: written.importW,
+    exportW: written.exportW,
+    importByDayKWh,
+    daysKnown,
+    hoursAbove: running.cellsAbove * hours,
+    courses: written,
+  };
+}
+
+/**
+ * Runs some cells. A function of its own, called day by day, so that it is compiled once for all runs; and every number
+ * that is carried from cell to cell is begun by a plain number, since one taken out of an object or a list would be boxed.
+ */
+function runCells(
+  home: ModelHome,
+  inputs: ModelInputs,
+  times: WantedTimes | null,
+  cheap: number,
+  running: Running,
+  written: Written,
+  from: number,
+  to: number,
+): void {
+  const { load, solar, stepMs, startMs, surplusLoad, buy } = inputs;
+  const { efficiency, chargeEfficiency, exportLimitW, hasGrid } = home;
+  const { chargeW, dischargeW, gridChargeLimitW, trickleW, batteryOnlyW } = home;
+  const { importW, exportW, spareW, unservedW, soc } = written;
+  const idleW = +home.idleW;
+  const inverterIdleW = +home.inverterIdleW;
+  const acLimitW = +home.acLimitW;
+  const cutOff = +home.cutOff;
+  const fullWh = +home.fullWh;
+  const hours = stepMs / 3_600_000;
+  const hasCourses = soc.length > 0;
+  const isDc = home.coupling === 'dc';
+  const toAc = isDc ? +efficiency : 1;
+  const storesAt = chargeEfficiency * toAc;
+  // It multiplies where it can: a division takes as long as the rest of a cell.
+  const perHour = 1 / hours;
+  const roomPerWh = perHour / storesAt;
+  const perFull = fullWh > 0 ? 1 / fullWh : 0;
+  const isUsed = home.strategy !== 'none';
+  const isPeakShaved = home.strategy === 'peak-shave' && buy !== null;
   const isCheap = home.strategy === 'cheap-charge' && home.windows.length === 0 && buy !== null;
-  for (let i = 0; i < count; i++) {
-    soc[i] = fullWh > 0 ? stored / fullWh : 0;
+  const ownWh = idleW * hours;
+  let stored = +running.stored;
+  let gridPart = +running.gridPart;
+  let loadSum = 0;
+  let solarSum = 0;
+  let importSum = 0;
+  let exportSum = 0;
+  let chargeSum = 0;
+  let dischargeSum = 0;
+  let heldSum = 0;
+  let clippedSum = 0;
+  let gridToLoadSum = 0;
+  let gridOriginSum = 0;
+  let unservedSum = 0;
+  let surplusSum = 0;
+  let above = 0;
+  let known = 0;
+  let target = 0;
+  let floor = +home.reserve;
+  for (let i = from; i < to; i++) {
+    if (hasCourses) soc[i] = stored * perFull;
     const need = load[i]!;
     const sun = solar[i]!;
     if (need !== need || sun !== sun) {
-      importW[i] = exportW[i] = spareW[i] = NaN;
+      importW[i] = exportW[i] = NaN;
+      if (hasCourses) spareW[i] = unservedW[i] = NaN;
       continue;
     }
-    if (hasTimes) {
-      // Windows are kept to five minutes.
-      const ms = startMs + i * stepMs;
-      const slot = Math.floor(ms / 300_000);
-      if (slot !== lastSlot) {
-        lastSlot = slot;
-        const local = new Date(ms + offsetAt(zone, ms));
-        ({ target, floor } = wantedAt(
-          home,
-          local.getUTCHours() * 60 + local.getUTCMinutes(),
-          local.getUTCMonth() + 1,
-        ));
-      }
+    if (times !== null) {
+      const slot = times.slotAt(startMs + i * stepMs);
+      target = times.target[slot]!;
+      floor = times.floor[slot]!;
     }
     if (isCheap) target = buy[i]! <= cheap + 1e-12 ? CHEAP_TARGET : 0;
-    const isUsed = home.strategy !== 'none';
-    const own = Math.min(home.idleW * hours, stored);
+    const own = ownWh < stored ? ownWh : stored;
     const isAtFloor = stored - (home.drawsBelowReserve ? 0 : floor * fullWh) < own;
-    const ownGrid = hasGrid && isAtFloor && fullWh > 0 ? home.idleW : 0;
-    stored -= ownGrid > 0 ? 0 : own;
-    const made = isDc ? sun : Math.min(sun, acLimitW);
-    if (!isDc && sun > acLimitW) clippedWh += (sun - acLimitW) * hours;
-    const forInverter = Math.min(made, home.inverterIdleW);
+    const ownGrid = hasGrid && isAtFloor && fullWh > 0 ? idleW : 0;
+    if (ownGrid === 0) stored -= own;
+    const made = isDc || sun < acLimitW ? sun : acLimitW;
+    clippedSum += sun - made;
+    const forInverter = made < inverterIdleW ? made : inverterIdleW;
     const usable = made - forInverter;
     // AC that the sun gives the load, and what it leaves, on the arrays' side.
-    const direct = Math.min(need, isDc ? Math.min(usable * efficiency, acLimitW) : usable);
+    const passed = isDc ? Math.min(usable * efficiency, acLimitW) : usable;
+    const direct = need < passed ? need : passed;
     let spare = usable - (isDc ? direct / efficiency : direct);
-    const room = Math.max(0, fullWh - stored) / hours / storesAt;
-    const charge = isUsed ? Math.min(spare, home.chargeW, room) : 0;
-    spare -= charge;
-    stored += charge * storesAt * hours;
-    let extra = 0;
-    if (surplusLoad && spare > 0 && (fullWh === 0 || stored / fullWh >= surplusLoad.aboveSoc)) {
-      extra = Math.min(surplusLoad.watts, isDc ? spare * efficiency : spare);
-      spare -= isDc ? extra / efficiency : extra;
+    let charge = 0;
+    if (isUsed && spare > 0) {
+      charge = Math.min(spare, chargeW, Math.max(0, fullWh - stored) * roomPerWh);
+      spare -= charge;
+      stored += charge * storesAt * hours;
     }
-    spareW[i] = isDc ? spare * efficiency : spare;
-    const couldSell = isDc ? Math.min(spare * efficiency, Math.max(0, acLimitW - direct - extra)) : spare;
-    const sold = hasGrid ? Math.min(couldSell, exportLimitW) : 0;
-    const lost = spare - (isDc ? sold / efficiency : sold);
-    if (lost > 0) {
-      if (isDc && couldSell < spare * efficiency - 1e-9 && sold >= couldSell - 1e-9)
-        clippedWh += lost * hours;
-      else heldWh += lost * hours;
+    let extra = 0;
+    if (surplusLoad !== null && spare > 0 && (fullWh === 0 || stored * perFull >= surplusLoad.aboveSoc)) {
+      extra = Math.min(surplusLoad.watts, spare * toAc);
+      spare -= extra / toAc;
+    }
+    let sold = 0;
+    let lost = 0;
+    if (spare > 0) {
+      const spareAc = spare * toAc;
+      const couldSell = isDc ? Math.min(spareAc, Math.max(0, acLimitW - direct - extra)) : spareAc;
+      sold = hasGrid ? Math.min(couldSell, exportLimitW) : 0;
+      lost = spare - sold / toAc;
+      if (lost > 0) {
+        if (isDc && couldSell < spareAc - 1e-9 && sold >= couldSell - 1e-9) clippedSum += lost;
+        else heldSum += lost;
+      } else lost = 0;
     }
     // What trickles in serves the load before the store does.
-    const trickle = hasGrid ? Math.min(home.trickleW, need - direct) : 0;
+    const trickle = hasGrid ? Math.min(trickleW, need - direct) : 0;
     let open = need - direct - trickle;
     const isInWindow = target > 0;
-    const isDear = home.strategy !== 'peak-shave' || !buy || !(buy[i]! <= cheap + 1e-12);
-    const lowestWh = (hasGrid ? Math.max(floor, cutOff) : cutOff) * fullWh;
     const isDrawn = isUsed && !isInWindow;
-    const inverterWants = (home.inverterIdleW - forInverter) * efficiency;
-    const inverterGiven = isDrawn ? Math.min(inverterWants, Math.max(0, stored - lowestWh) / hours) : 0;
-    stored -= inverterGiven * hours;
-    const limit = isDc ? Math.max(0, Math.min(home.dischargeW, acLimitW - direct)) : home.dischargeW;
-    const given =
-      isDrawn && isDear && open > 0 ? Math.min(open, limit, Math.max(0, stored - lowestWh) / hours) : 0;
-    stored -= given * hours;
-    open -= given;
+    const lowest = hasGrid && floor > cutOff ? floor : cutOff;
+    const inverterWants = (inverterIdleW - forInverter) * efficiency;
+    let inverterGiven = 0;
+    let given = 0;
+    if (isDrawn) {
+      const inverterLeft = (stored - lowest * fullWh) * perHour;
+      if (inverterLeft > 0) {
+        inverterGiven = inverterWants < inverterLeft ? inverterWants : inverterLeft;
+        stored -= inverterGiven * hours;
+        const left = inverterLeft - inverterGiven;
+        if (open > 0 && left > 0 && !(isPeakShaved && buy[i]! <= cheap + 1e-12)) {
+          const limit = isDc ? Math.max(0, Math.min(dischargeW, acLimitW - direct)) : dischargeW;
+          given = Math.min(open, limit, left);
+          stored -= given * hours;
+          open -= given;
+        }
+      }
+    }
     let bought = 0;
     if (isInWindow && hasGrid && stored < target * fullWh) {
-      const most = Math.max(0, Math.min(home.chargeW - charge, home.gridChargeLimitW - need));
-      bought = Math.min(most, (target * fullWh - stored) / hours / chargeEfficiency);
+      const most = Math.max(0, Math.min(chargeW - charge, gridChargeLimitW - need));
+      bought = Math.min(most, ((target * fullWh - stored) * perHour) / chargeEfficiency);
       stored += bought * chargeEfficiency * hours;
     }
     const takes = hasGrid ? open + bought + ownGrid + trickle + inverterWants - inverterGiven : 0;
-    if (!hasGrid && open > 0) unservedWh += open * hours;
+    const unserved = hasGrid ? 0 : open;
     importW[i] = takes;
     exportW[i] = sold;
-    const inWh = charge * storesAt + bought * chargeEfficiency;
-    const before = stored - inWh * hours;
-    if (inWh > 0 && stored > 0) gridPart = (gridPart * before + bought * chargeEfficiency * hours) / stored;
-    gridOriginWh += given * gridPart * hours;
-    loadWh += need * hours;
-    solarWh += (made - Math.max(0, lost)) * hours;
-    importWh += takes * hours;
-    exportWh += sold * hours;
-    chargeWh += (charge + bought) * hours;
-    dischargeWh += ((given + inverterGiven) / (isDc ? efficiency : 1)) * hours;
-    gridToLoadWh += (hasGrid ? open + trickle : 0) * hours;
-    surplusWh += extra * hours;
-    if (need > home.batteryOnlyW) above += hours;
-    const day = Math.floor(i / perDay);
-    importByDay[day]! += (takes * hours) / 1000;
-    known[day]!++;
+    if (hasCourses) {
+      spareW[i] = spare * toAc;
+      unservedW[i] = unserved;
+    }
+    if (bought > 0 || gridPart > 0) {
+      const inWh = (charge * storesAt + bought * chargeEfficiency) * hours;
+      if (inWh > 0 && stored > 0)
+        gridPart = (gridPart * (stored - inWh) + bought * chargeEfficiency * hours) / stored;
+      gridOriginSum += given * gridPart;
+    }
+    loadSum += need;
+    solarSum += made - lost;
+    importSum += takes;
+    exportSum += sold;
+    chargeSum += charge + bought;
+    dischargeSum += given + inverterGiven;
+    gridToLoadSum += open + trickle;
+    unservedSum += unserved;
+    surplusSum += extra;
+    if (need > batteryOnlyW) above++;
+    known++;
   }
+  running.stored = stored;
+  running.gridPart = gridPart;
+  running.load += loadSum;
+  running.solar += solarSum;
+  running.import += importSum;
+  running.export += exportSum;
+  running.charge += chargeSum;
+  running.discharge += dischargeSum;
+  running.heldBack += heldSum;
+  running.clipped += clippedSum;
+  running.gridToLoad += gridToLoadSum;
+  running.gridOrigin += gridOriginSum;
+  running.unserved += unservedSum;
+  running.surplus += surplusSum;
+  running.cellsAbove += above;
+  running.cellsKnown += known;
+}
+
+/** Charge that is wanted and floor that is kept, shares of full, by where an instant lies in the year's slots. */
+interface WantedTimes {
+  readonly target: Float64Array;
+  readonly floor: Float64Array;
+  slotAt(ms: number): number;
+}
+
+/** Targets and floors by month and slot of the site's day, and where an instant lies in them. */
+function wantedTimes(home: ModelHome, { zone: id }: ModelInputs): WantedTimes {
+  const zone = zoneOf(id);
+  const slots = DAY_MS / SLOT_MS;
+  const [target, floor] = [new Float64Array(12 * slots), new Float64Array(12 * slots)];
+  for (let month = 0; month < 12; month++)
+    for (let slot = 0; slot < slots; slot++) {
+      const wanted = wantedAt(home, (slot * SLOT_MS) / 60_000, month + 1);
+      target[month * slots + slot] = wanted.target;
+      floor[month * slots + slot] = wanted.floor;
+    }
+  let lastSlot = NaN;
+  let lastDay = NaN;
+  let month = 0;
+  let at = 0;
   return {
-    loadKWh: loadWh / 1000,
-    solarKWh: solarWh / 1000,
-    importKWh: importWh / 1000,
-    exportKWh: exportWh / 1000,
-    chargeKWh: chargeWh / 1000,
-    dischargeKWh: dischargeWh / 1000,
-    heldBackKWh: heldWh / 1000,
-    clippedKWh: clippedWh / 1000,
-    gridToLoadKWh: gridToLoadWh / 1000,
-    gridOriginKWh: gridOriginWh / 1000,
-    unservedKWh: unservedWh / 1000,
-    surplusUsedKWh: surplusWh / 1000,
-    storeChangeKWh: (stored - begun) / 1000,
-    importW,
-    exportW,
-    spareW,
-    soc,
-    importByDayKWh: importByDay,
-    daysKnown: Uint8Array.from(known, (cells) => (cells >= 0.9 * perDay ? 1 : 0)),
-    hoursAbove: above,
+    target,
+    floor,
+    slotAt(ms: number): number {
+      const slot = Math.floor(ms / SLOT_MS);
+      if (slot === lastSlot) return at;
+      lastSlot = slot;
+      const localMs = ms + offsetAt(zone, ms);
+      const day = Math.floor(localMs / DAY_MS);
+      if (day !== lastDay) {
+        lastDay = day;
+        month = new Date(localMs).getUTCMonth();
+      }
+      at = month * slots + Math.floor((localMs - day * DAY_MS) / SLOT_MS);
+      return at;
+    },
   };
 }
 

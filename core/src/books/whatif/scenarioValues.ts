@@ -1,20 +1,21 @@
 import type { Unit } from '../../model/figure.js';
 import { cellAt } from '../../model/log.js';
+import { InputError } from '../../model/problem.js';
 import type { Quantity } from '../../model/quantity.js';
 import type { Prepared } from '../../passes/prepare.js';
 import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
 import { drawnBills } from '../money/drawnBills.js';
+import { lackOf } from '../shared/lacking.js';
 import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
 import { totalsOf } from '../money/account.js';
 import { startsOf, type Starts } from '../outage/outageStarts.js';
-import { WHOLE_HOME } from '../outage/scenario.js';
-import { scenarioOutcome } from '../outage/scenarioOutcome.js';
 import { lostSun } from '../solar/lostSun.js';
 import { loadOf, sunOf } from './changedFlows.js';
-import { changedHome, idleOf, type ModelHome } from './modelHome.js';
+import { changedHome, modelHome, type ModelHome } from './modelHome.js';
 import { modelRun, type ModelInputs, type ModelRun } from './modelRun.js';
 import type { Change } from './scenarioFile.js';
+import { scenarioSurvival, type ScenarioSurvival } from './scenarioSurvival.js';
 
 /** A day that buys no more than this is grid-free. */
 const GRID_FREE_KWH = 0.5;
@@ -52,7 +53,11 @@ export interface Model {
   readonly inputs: ModelInputs;
   readonly prices: PriceSeries | null;
   readonly starts: Starts | null;
-  readonly run: (change: Change, capacity?: number) => Modelled;
+  readonly run: (change: Change) => Modelled;
+  /** A run without its courses; the capacity is a factor. */
+  readonly energies: (change: Change, capacity: number) => Modelled;
+  /** What the load of a run would have cost from the grid alone; NaN without prices. */
+  readonly costWithoutSystem: (modelled: Modelled) => number;
 }
 
 /** One run of it. */
@@ -64,18 +69,33 @@ export interface Modelled {
   readonly prices: PriceSeries | null;
 }
 
+/**
+ * The model of a range's home.
+ * @throws InputError where the load is not logged or the battery not described
+ */
+export function homeModel(prepared: Prepared, data: RangeData): Model {
+  const home = modelHome(data);
+  const lack = lackOf(data, ['load']);
+  if (home && !lack) return modelOf(prepared, data, home);
+  throw new InputError([
+    {
+      where: prepared.system.name,
+      found: lack ?? 'The battery is not described: modules, kWh each and usable share.',
+      mend: 'A what-if runs the measured load through the described battery; supply what is missing.',
+    },
+  ]);
+}
+
 /** The home of a range, ready to be run. */
 export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): Model {
   const { log, range } = data;
   const { system } = prepared;
   const [from, to] = [cellAt(log, range.fromMs), cellAt(log, range.toMs)];
   const part = (quantity: Quantity) => channelOf(data, quantity)?.values.subarray(from, to);
-  const load = Float64Array.from(part('load')!, (watts) => Math.max(0, watts));
+  const load = notNegative(part('load')!);
   const rebuilt = lostSun(data, system)?.rebuilt;
   const made = part('solar');
-  const solar = made
-    ? Float64Array.from(rebuilt ?? made, (watts) => Math.max(0, watts))
-    : new Float64Array(to - from);
+  const solar = made ? notNegative(rebuilt ?? made) : new Float64Array(to - from);
   const socs = log.channels.get('soc')?.values.subarray(from, to);
   const prices = priceSeries(log, system, range);
   const first = socs?.find((value) => value === value);
@@ -90,54 +110,60 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
     surplusLoad: null,
   };
   const starts = startsOf(data);
-  // The base is asked for again and again, as it is and with another capacity.
-  const bases = new Map<number, Modelled>();
-  const run = (change: Change, capacity = 1): Modelled => {
-    const isBase = Object.keys(change).length === 0;
-    const known = isBase ? bases.get(capacity) : undefined;
-    if (known) return known;
-    const made = runOf(change, capacity);
-    if (isBase) bases.set(capacity, made);
-    return made;
-  };
-  const runOf = (change: Change, capacity: number): Modelled => {
+  const run = (change: Change, capacity: number, keeps: 'courses' | 'energies'): Modelled => {
     const changed = changedHome(home, change, system);
     const own = { ...changed, fullWh: changed.fullWh * capacity };
     const priced = change.tariffs ? priceSeries(log, { ...system, tariffs: change.tariffs }, range) : prices;
     const sun = sunOf(data, inputs.solar, change, home, from, to);
     const used = loadOf(data, inputs, sun, change, from, to);
-    return {
-      home: own,
+    const { surplusLoad } = change;
+    const met = {
+      ...inputs,
       load: used,
-      sun,
-      prices: priced,
-      run: modelRun(own, {
-        ...inputs,
-        load: used,
-        solar: sun,
-        buy: priced?.buy ?? null,
-        surplusLoad: change.surplusLoad
-          ? { watts: 1000 * change.surplusLoad.kW, aboveSoc: change.surplusLoad.aboveSoc }
-          : null,
-      }),
+      solar: sun,
+      buy: priced?.buy ?? null,
+      surplusLoad: surplusLoad ? { watts: 1000 * surplusLoad.kW, aboveSoc: surplusLoad.aboveSoc } : null,
     };
+    return { home: own, load: used, sun, prices: priced, run: modelRun(own, met, keeps) };
   };
-  return { data, system, home, inputs, prices, starts: 'reason' in starts ? null : starts, run };
+  // What the load alone would have cost is asked for by every change that leaves it.
+  const costs = new Map<PriceSeries, number>();
+  return {
+    ...{ data, system, home, inputs, prices, starts: 'reason' in starts ? null : starts },
+    run: (change) => run(change, 1, 'courses'),
+    energies: (change, capacity) => run(change, capacity, 'energies'),
+    costWithoutSystem: ({ load: used, prices: priced }) => {
+      if (!priced) return NaN;
+      const known = used === load ? costs.get(priced) : undefined;
+      const cost = known ?? totalsOf(drawnBills(log, priced, { bought: used, sold: null })).total;
+      if (used === load) costs.set(priced, cost);
+      return cost;
+    },
+  };
 }
 
-/** What a run comes to; NaN where it cannot be told. */
-export function valuesOf({ data, starts, inputs }: Model, modelled: Modelled): Values {
-  const { log } = data;
-  const { home, load, run, prices } = modelled;
+/** How often a run carries outages; null where the log does not tell. */
+export function survivalOf({ starts, inputs }: Model, modelled: Modelled): ScenarioSurvival | null {
+  return starts && scenarioSurvival(starts, modelled, inputs.startMs, inputs.stepMs);
+}
+
+function notNegative(values: Float64Array): Float64Array {
+  const own = values.slice();
+  for (let i = 0; i < own.length; i++) if (own[i]! < 0) own[i] = 0;
+  return own;
+}
+
+/**
+ * What a run comes to; NaN where it cannot be told.
+ * @param survival null where it is not asked for, or cannot be told
+ */
+export function valuesOf(model: Model, modelled: Modelled, survival: ScenarioSurvival | null): Values {
+  const { home, run, prices } = modelled;
   const { loadKWh } = run;
   const own = home.hasGrid ? 1 - run.gridToLoadKWh / loadKWh : 1 - run.unservedKWh / loadKWh;
-  const outage = starts ? survival(starts, modelled, inputs) : null;
-  const bill =
-    prices && home.hasGrid
-      ? totalsOf(drawnBills(log, prices, { bought: run.importW, sold: run.exportW })).total
-      : NaN;
-  const without =
-    prices && home.hasGrid ? totalsOf(drawnBills(log, prices, { bought: load, sold: null })).total : NaN;
+  const isBilled = prices !== null && home.hasGrid;
+  const exchange = { bought: run.importW, sold: run.exportW };
+  const bill = isBilled ? totalsOf(drawnBills(model.data.log, prices, exchange)).total : NaN;
   let free = 0;
   for (let day = 0; day < run.importByDayKWh.length; day++)
     if (run.daysKnown[day] === 1 && run.importByDayKWh[day]! <= GRID_FREE_KWH) free++;
@@ -161,44 +187,10 @@ export function valuesOf({ data, starts, inputs }: Model, modelled: Modelled): V
     'solar.heldBack': run.heldBackKWh,
     'solar.clipped': run.clippedKWh,
     'wear.efc.nameplate': home.nameplateWh > 0 ? (1000 * run.dischargeKWh) / home.nameplateWh : 0,
-    'outage.survive.12h': outage?.[0] ?? NaN,
-    'outage.survive.24h': outage?.[1] ?? NaN,
+    'outage.survive.12h': survival?.survive12 ?? NaN,
+    'outage.survive.24h': survival?.survive24 ?? NaN,
     'peak.hoursAbove.batteryOnly': home.batteryOnlyW < Infinity ? run.hoursAbove : NaN,
     'money.bill': bill,
-    'money.saving': without - bill,
+    'money.saving': isBilled ? model.costWithoutSystem(modelled) - bill : NaN,
   };
-}
-
-function survival(
-  starts: Starts,
-  { home, load, sun, run }: Modelled,
-  { startMs, solar }: ModelInputs,
-): readonly [number, number] {
-  if (home.fullWh === 0) return [0, 0];
-  const skip = Math.round((starts.startMs - startMs) / starts.stepMs);
-  const part = (values: Float64Array) => values.subarray(skip, skip + starts.load.length);
-  const { parameters } = starts.storage;
-  const { survive12, survive24 } = scenarioOutcome(
-    {
-      ...starts,
-      load: part(load),
-      // What the arrays made as logged, with what the change adds to it or takes away.
-      solar: starts.solar.map((watts, i) => Math.max(0, watts + sun[skip + i]! - solar[skip + i]!)),
-      soc: part(run.soc),
-      storage: {
-        ...starts.storage,
-        fullWh: home.fullWh,
-        cutOff: home.cutOff,
-        parameters: {
-          ...parameters,
-          capacityWh: home.fullWh * (1 - home.cutOff),
-          idleW: idleOf(home),
-          chargeW: home.chargeW,
-          limitW: home.batteryOnlyW,
-        },
-      },
-    },
-    WHOLE_HOME,
-  );
-  return [survive12.value, survive24.value];
 }

@@ -55,7 +55,7 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
       },
     ]);
   const model = modelOf(prepared, data, home);
-  const { spareW } = model.run({}).run;
+  const { spareW } = model.run({}).run.courses;
   const { startMs, stepMs } = model.inputs;
   const zone = zoneOf(data.log.zone);
   const hours = stepMs / 3_600_000;

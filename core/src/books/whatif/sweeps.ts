@@ -1,6 +1,9 @@
 import { InputError } from '../../model/problem.js';
+import { offsetAt, zoneOf } from '../../time/zone.js';
 import type { Change } from './scenarioFile.js';
-import type { Model, Modelled, Values } from './scenarioValues.js';
+import type { ModelRun } from './modelRun.js';
+import type { WhatifFigures } from './scenarioFigures.js';
+import type { Model } from './scenarioValues.js';
 
 /** A quantity that is swept, the values it takes, and whether each is begun as an outage in every hour as well. */
 export interface Sweep {
@@ -27,8 +30,9 @@ export interface Knee {
 
 /** Share of days without the grid that people ask for. */
 const WANTED_DAYS = 0.95;
-/** A step of a sweep that adds less self-sufficiency than this is not worth taking. */
-const LEAST_GAIN = 0.01;
+/** A step of a sweep that adds less self-sufficiency than this is not worth taking, where nothing else is said. */
+export const LEAST_GAIN = 0.01;
+const DAY_MS = 86_400_000;
 
 /** The change that sets one quantity, by its key: `battery.modules`, `inverter.units`, `arraysScale.all`, `exportLimitKW`. */
 export function changeAt(key: string, at: number): Change {
@@ -59,18 +63,54 @@ export function changeAt(key: string, at: number): Change {
   ]);
 }
 
-/** The value after which the next step adds too little self-sufficiency. */
-export function kneeOf(
-  key: string,
-  runs: readonly { readonly at: number; readonly values: Values }[],
-): Knee | null {
-  const of = ({ values }: (typeof runs)[number]) => values['account.selfSufficiency.supply'];
-  for (let k = 0; k + 1 < runs.length; k++) {
-    const gain = of(runs[k + 1]!) - of(runs[k]!);
-    if (gain < LEAST_GAIN)
+/** A point of a sweep. */
+export interface SweepPoint<At> {
+  readonly at: At;
+  readonly figures: WhatifFigures;
+  /** Share of its days without the grid; null where there is none. */
+  readonly gridFree: number | null;
+  /** Month of the year, 0 for January, in which most is bought; null where nothing is. */
+  readonly mostBoughtIn: number | null;
+}
+
+/** A point from its figures and its run. */
+export function sweepPoint<At>(
+  at: At,
+  figures: WhatifFigures,
+  { inputs, home, data }: Model,
+  { importByDayKWh, daysKnown }: ModelRun,
+): SweepPoint<At> {
+  const zone = zoneOf(data.log.zone);
+  const bought = new Float64Array(12);
+  let known = 0;
+  importByDayKWh.forEach((kWh, day) => {
+    if (daysKnown[day] !== 1) return;
+    known++;
+    const noon = inputs.startMs + (day + 0.5) * DAY_MS;
+    bought[new Date(noon + offsetAt(zone, noon)).getUTCMonth()]! += kWh;
+  });
+  const most = Math.max(...bought);
+  const free = figures['account.gridFreeDays']!.value;
+  return {
+    ...{ at, figures },
+    gridFree: home.hasGrid && free !== null && known > 0 ? free / known : null,
+    mostBoughtIn: most > 0 ? bought.indexOf(most) : null,
+  };
+}
+
+/**
+ * The value after which the next step adds too little self-sufficiency.
+ * @param leastGain what a step has to add to be worth taking, as a share of the load
+ */
+export function kneeOf(key: string, points: readonly SweepPoint<number>[], leastGain: number): Knee | null {
+  const of = ({ figures }: SweepPoint<number>) => figures['account.selfSufficiency.supply']!.value ?? NaN;
+  for (let k = 0; k + 1 < points.length; k++) {
+    const [here, next] = [points[k]!, points[k + 1]!];
+    const gain = of(next) - of(here);
+    if (gain < leastGain)
       return {
-        at: runs[k]!.at,
-        reason: `From ${sweptText(key, runs[k]!.at)} to ${sweptText(key, runs[k + 1]!.at)} self-sufficiency by supply gains ${(100 * gain).toFixed(1)} points, less than ${100 * LEAST_GAIN}.`,
+        at: here.at,
+        reason: `From ${sweptText(key, here.at)} to ${sweptText(key, next.at)} self-sufficiency by supply gains ${(100 * gain).toFixed(1)} points, less than ${Number((100 * leastGain).toFixed(2))}.`,
       };
   }
   return null;
@@ -115,39 +155,25 @@ const MONTHS = [
 ];
 
 /** Where a sweep first has nearly all of its days without the grid, and else which month keeps it from that. */
-export function reachOf(
-  key: string,
-  { inputs }: Model,
-  runs: readonly { readonly at: number; readonly values: Values; readonly modelled: Modelled }[],
-): Reach {
-  const shares = runs.map(({ values, modelled }) => {
-    const known = modelled.run.daysKnown.reduce((sum, one) => sum + one, 0);
-    return known > 0 ? values['account.gridFreeDays'] / known : 0;
-  });
+export function reachOf(key: string, points: readonly SweepPoint<number>[]): Reach | null {
+  const shares = points.map(({ gridFree }) => gridFree ?? 0);
+  if (shares.length === 0) return null;
   const most = Math.max(...shares);
   const first = shares.findIndex((share) => share >= WANTED_DAYS);
   if (first >= 0)
     return {
       wanted: WANTED_DAYS,
-      at: runs[first]!.at,
+      at: points[first]!.at,
       most,
-      says: `${100 * WANTED_DAYS} % of days without the grid are reached with ${sweptText(key, runs[first]!.at)}.`,
+      says: `${100 * WANTED_DAYS} % of days without the grid are reached with ${sweptText(key, points[first]!.at)}.`,
     };
-  const { run } = runs[shares.indexOf(most)]!.modelled;
-  const perDay = Math.round(86_400_000 / inputs.stepMs);
-  const bought = new Map<number, number>();
-  run.importByDayKWh.forEach((kWh, day) => {
-    if (run.daysKnown[day] !== 1) return;
-    const month = new Date(inputs.startMs + (day + 0.5) * perDay * inputs.stepMs).getUTCMonth();
-    bought.set(month, (bought.get(month) ?? 0) + kWh);
-  });
+  const { at, mostBoughtIn } = points[shares.indexOf(most)]!;
   // More modules that hardly help find nothing to store.
   const isStorage = key === 'battery.modules' && shares.length > 1 && most - shares.at(-2)! < STORAGE_HELPS;
-  const [worst] = [...bought].sort(([, a], [, b]) => b - a);
   return {
     wanted: WANTED_DAYS,
     at: null,
     most,
-    says: `${100 * WANTED_DAYS} % of days without the grid are not reached: at most ${(100 * most).toFixed(0)} %, with ${sweptText(key, runs[shares.indexOf(most)]!.at)}.${worst ? ` Most is still bought in ${MONTHS[worst[0]]!}${isStorage ? ': the sun is missing there, not the storage' : ''}.` : ''}`,
+    says: `${100 * WANTED_DAYS} % of days without the grid are not reached: at most ${(100 * most).toFixed(0)} %, with ${sweptText(key, at)}.${mostBoughtIn === null ? '' : ` Most is still bought in ${MONTHS[mostBoughtIn]!}${isStorage ? ': the sun is missing there, not the storage' : ''}.`}`,
   };
 }

@@ -28,6 +28,7 @@ const PLAIN: ModelHome = {
   dischargeW: Infinity,
   acLimitW: Infinity,
   batteryOnlyW: Infinity,
+  perLegW: null,
   exportLimitW: Infinity,
   gridChargeLimitW: Infinity,
   trickleW: 0,
@@ -83,8 +84,8 @@ describe('a run of the model', () => {
       gridChargeLimitW: 4000,
       windows: [{ start: '00:00', end: '03:00', toSoc: 0.5, months: null }],
     };
-    const { soc, importW } = modelRun(home, inputs([1000, 2000, 1000, 1000], [0, 0, 0, 0]));
-    expect([...soc]).toEqual([0, 0.3, 0.5, 0.5]);
+    const { courses, importW } = modelRun(home, inputs([1000, 2000, 1000, 1000], [0, 0, 0, 0]));
+    expect([...courses.soc]).toEqual([0, 0.3, 0.5, 0.5]);
     expect([...importW]).toEqual([4000, 4000, 1000, 0]);
   });
 
@@ -160,7 +161,10 @@ describe('a run of the model', () => {
     const first = modelRun(home, inputs(load.slice(0, 48), sun.slice(0, 48), { socStart: 0.5 }));
     const second = modelRun(
       home,
-      inputs(load.slice(48), sun.slice(48), { socStart: whole.soc[48]!, startMs: Date.UTC(2024, 0, 3) }),
+      inputs(load.slice(48), sun.slice(48), {
+        socStart: whole.courses.soc[48]!,
+        startMs: Date.UTC(2024, 0, 3),
+      }),
     );
     expect(first.importKWh + second.importKWh).toBeCloseTo(whole.importKWh, 9);
     expect(first.exportKWh + second.exportKWh).toBeCloseTo(whole.exportKWh, 9);
@@ -184,13 +188,9 @@ describe('scenarios', () => {
   const range = { fromMs: log.startMs, toMs: endMs(log) };
   const { figures } = report(prepared, range);
   const run = (...changes: Change[]) =>
-    whatif(
-      prepared,
-      range,
-      figures,
-      changes.map((change, k) => ({ schema: 'long-tally/scenario@1', name: String(k), change })),
-      null,
-    );
+    whatif(prepared, range, figures, {
+      scenarios: changes.map((change, k) => ({ schema: 'long-tally/scenario@1', name: String(k), change })),
+    });
 
   test('one that changes nothing is the modelled base to the last digit, and the base stands close to the log', () => {
     const { base, scenarios } = run({});
@@ -207,13 +207,11 @@ describe('scenarios', () => {
 
   test('with a price is set against what it saves, where the range is a year', () => {
     const priced = (price?: number) =>
-      whatif(
-        prepared,
-        range,
-        figures,
-        [{ schema: 'long-tally/scenario@1', name: 'x', change: { battery: { modules: 4 } }, price }],
-        null,
-      ).scenarios[0]!.payback;
+      whatif(prepared, range, figures, {
+        scenarios: [
+          { schema: 'long-tally/scenario@1', name: 'x', change: { battery: { modules: 4 } }, price },
+        ],
+      }).scenarios[0]!.payback;
     expect(priced()).toBeNull();
     expect(priced(3000)).toMatchObject({ price: 3000, years: null, says: expect.stringMatching(/120 days/) });
   });
@@ -223,11 +221,11 @@ describe('scenarios', () => {
     const changed = { ...before!, from: new Date(log.startMs + 60 * 86_400_000).toISOString(), name: 'new' };
     const after = prepare({ ...system, configurations: [before!, changed] }, [log]);
     expect(run({}).base.causes).toEqual([]);
-    expect(whatif(after, range, report(after, range).figures, [], null).base.causes).toEqual([
+    expect(whatif(after, range, report(after, range).figures, {}).base.causes).toEqual([
       expect.stringMatching(/^The system changed within this range, last on \d{4}-\d\d-\d\d \(“new”\)/),
     ]);
     const later = { ...range, fromMs: log.startMs + 60 * 86_400_000 };
-    expect(whatif(after, later, report(after, later).figures, [], null).base.causes).toEqual([]);
+    expect(whatif(after, later, report(after, later).figures, {}).base.causes).toEqual([]);
   });
 
   test('differences have their interval; a sweep has its knee; loads come in any order', () => {
@@ -256,10 +254,8 @@ describe('scenarios', () => {
       scenarios[3]!.figures['account.import']!.value!,
       6,
     );
-    const swept = whatif(prepared, range, figures, [], {
-      key: 'battery.modules',
-      tells: 'energies',
-      values: [1, 2, 3, 4, 6, 8],
+    const swept = whatif(prepared, range, figures, {
+      sweep: { key: 'battery.modules', tells: 'energies', values: [1, 2, 3, 4, 6, 8] },
     });
     const shares = swept.sweep.map(({ figures: own }) => own['account.selfSufficiency.supply']!.value!);
     expect(shares).toEqual([...shares].sort((a, b) => a - b));
@@ -293,13 +289,9 @@ describe('scenarios', () => {
     };
     const own = prepare(before.system, [before.log]);
     const whole = { fromMs: before.log.startMs, toMs: endMs(before.log) };
-    const told = whatif(
-      own,
-      whole,
-      report(own, whole).figures,
-      [{ schema: 'long-tally/scenario@1', name: 'x', change: change }],
-      null,
-    );
+    const told = whatif(own, whole, report(own, whole).figures, {
+      scenarios: [{ schema: 'long-tally/scenario@1', name: 'x', change }],
+    });
     const load = before.log.columns.get('load')!.values.reduce((sum, watts) => sum + watts, 0) / 4000;
     for (const key of ['import', 'export'] as const) {
       const difference = told.scenarios[0]!.figures[`account.${key}`]!.basis.difference!;
@@ -346,7 +338,9 @@ describe('scenarios', () => {
     );
 
     expect(() =>
-      whatif(prepared, range, figures, [], { key: 'battery.colour', tells: 'energies', values: [1] }),
+      whatif(prepared, range, figures, {
+        sweep: { key: 'battery.colour', tells: 'energies', values: [1] },
+      }),
     ).toThrow(/cannot be swept/);
   });
 });
@@ -361,7 +355,7 @@ describe('sweeps', () => {
   const reserve = { key: 'battery.reserve', values: [0.1, 0.5], tells: 'energies' as const };
 
   test('of two quantities hold every pair, and each line of them is the sweep of one', () => {
-    const { grid, sweep, reach } = whatif(home, range, figures, [], modules, reserve);
+    const { grid, sweep, reach } = whatif(home, range, figures, { sweep: modules, by: reserve });
     expect(grid.map(({ at }) => at)).toEqual([
       [1, 0.1],
       [1, 0.5],
@@ -371,7 +365,7 @@ describe('sweeps', () => {
       [3, 0.5],
     ]);
     const supply = (one: (typeof grid)[number]['figures']) => one['account.selfSufficiency.supply']!.value!;
-    const alone = whatif(home, range, figures, [], reserve).sweep;
+    const alone = whatif(home, range, figures, { sweep: reserve }).sweep;
     // The home has two modules: that line of the grid is the sweep of the reserve alone.
     for (const { at, figures: own } of alone)
       expect(supply(grid.find((one) => one.at[0] === 2 && one.at[1] === at)!.figures)).toBeCloseTo(
@@ -406,21 +400,19 @@ describe('sweeps', () => {
       noBattery: true,
       noSolar: true,
     };
-    const [warm, plain] = whatif(
-      withAir,
-      range,
-      report(withAir, range).figures,
-      [
+    const [warm, plain] = whatif(withAir, range, report(withAir, range).figures, {
+      scenarios: [
         { schema: 'long-tally/scenario@1', name: 'heat', change },
         { schema: 'long-tally/scenario@1', name: 'plain', change: { noBattery: true, noSolar: true } },
       ],
-      null,
-    ).scenarios;
+    }).scenarios;
     // By hand: 60 days of 10 K at 0.5 kWh a degree day.
     const more = warm!.figures['account.import']!.value! - plain!.figures['account.import']!.value!;
     expect(more).toBeCloseTo(300, 6);
     expect(() =>
-      whatif(home, range, figures, [{ schema: 'long-tally/scenario@1', name: 'heat', change }], null),
+      whatif(home, range, figures, {
+        scenarios: [{ schema: 'long-tally/scenario@1', name: 'heat', change }],
+      }),
     ).toThrow(/outdoor temperature is not logged/);
   });
 });

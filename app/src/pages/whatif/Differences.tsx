@@ -1,0 +1,89 @@
+import { figureEntry, type WhatifBase, type WhatifScenario } from '@long-tally/core';
+import { unitText, valueText } from '../../ui/format.js';
+
+const ROWS = [
+  'account.selfSufficiency.supply',
+  'account.selfSufficiency.grid',
+  'account.selfSufficiency.solar',
+  'account.import',
+  'account.export',
+  'account.gridFreeDays',
+  'solar.heldBack',
+  'wear.efc.nameplate',
+  'outage.survive.12h',
+  'outage.survive.24h',
+  'peak.hoursAbove.batteryOnly',
+  'money.bill',
+  'money.saving',
+] as const;
+
+interface Props {
+  readonly base: WhatifBase;
+  readonly scenarios: readonly WhatifScenario[];
+  readonly currency: string;
+}
+
+/** The figures as logged and as modelled, and what each scenario would have changed. */
+export function Differences({ base, scenarios, currency }: Props) {
+  const rows = ROWS.filter((key) => base.modelled[key]?.value != null);
+  const signed = (value: number, unit: Parameters<typeof valueText>[1]) =>
+    `${value > 0 ? '+' : ''}${valueText(value, unit)}`;
+  return (
+    <section aria-label="Scenarios" className="mt-3">
+      <h2 className="text-[16px]">What would have changed</h2>
+      <div className="overflow-x-auto" role="region" aria-label="Differences of scenarios" tabIndex={0}>
+        <table className="w-full text-[13px]">
+          <thead>
+            <tr className="border-b border-rule-2 text-right align-bottom text-faint">
+              <th scope="col" className="text-left font-normal">
+                figure
+              </th>
+              {['logged', 'modelled', ...scenarios.map(({ name }) => name)].map((name) => (
+                <th key={name} scope="col" className="max-w-40 pl-3 font-normal">
+                  {name}
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((key) => {
+              const own = base.modelled[key]!;
+              const logged = base.logged[key];
+              return (
+                <tr key={key} className="border-b border-rule text-right align-top">
+                  <th scope="row" className="text-left font-normal">
+                    {figureEntry(key).label},{' '}
+                    {own.unit === 'currency' ? currency : unitText(own.unit) || 'count'}
+                  </th>
+                  <td className="pl-3 text-faint">
+                    {logged?.value == null ? '–' : valueText(logged.value, logged.unit)}
+                  </td>
+                  <td className="pl-3">{valueText(own.value!, own.unit)}</td>
+                  {scenarios.map(({ name, figures }) => {
+                    const figure = figures[key]!;
+                    const difference = figure.basis.difference;
+                    return (
+                      <td key={name} className="pl-3">
+                        {figure.value === null || !difference ? (
+                          '–'
+                        ) : (
+                          <>
+                            <b>{signed(difference.value, figure.unit)}</b>
+                            <span className="block text-[12px] text-faint">
+                              {valueText(difference.low, figure.unit)} to{' '}
+                              {valueText(difference.high, figure.unit)}
+                            </span>
+                          </>
+                        )}
+                      </td>
+                    );
+                  })}
+                </tr>
+              );
+            })}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,118 @@
+import type { StormPlan } from '@long-tally/core';
+import { useState } from 'react';
+import { useStormQuery, type Ranged } from '../../store/api.js';
+import { decimal } from '../../ui/format.js';
+import { Labelled } from '../../ui/Labelled.js';
+
+/** What it takes to be full before a storm, what that costs, and the hours it adds. */
+export function StormSection({ currency, ...asked }: Ranged & { readonly currency: string }) {
+  const [typed, setTyped] = useState({ date: '', time: '18:00' });
+  const [moment, setMoment] = useState<string | null>(null);
+  const { currentData: answer, isFetching } = useStormQuery(
+    { ...asked, moment: moment ?? '' },
+    { skip: moment === null },
+  );
+  return (
+    <section aria-label="Before a storm" className="mt-5 max-w-4xl">
+      <h2 className="text-[16px]">Before a storm</h2>
+      <p className="text-faint">
+        Charged to 100 % from the grid before a moment: what that costs, and how much longer an outage is
+        carried, by the days of the same season in this range.
+      </p>
+      <form
+        className="mt-1 flex flex-wrap items-end gap-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          setMoment(`${typed.date}T${typed.time}`);
+        }}
+      >
+        <Labelled id="storm-date" text="The storm is expected on">
+          <input
+            id="storm-date"
+            type="date"
+            required
+            className="field"
+            value={typed.date}
+            onChange={(event) => setTyped({ ...typed, date: event.target.value })}
+          />
+        </Labelled>
+        <Labelled id="storm-time" text="at">
+          <input
+            id="storm-time"
+            type="time"
+            required
+            className="field"
+            value={typed.time}
+            onChange={(event) => setTyped({ ...typed, time: event.target.value })}
+          />
+        </Labelled>
+        <button type="submit" className="action">
+          Make the plan
+        </button>
+      </form>
+      <div role="status">
+        {isFetching && <p className="text-faint">Running the days of that season …</p>}
+        {answer && !isFetching && 'problem' in answer && <p>{answer.problem}</p>}
+      </div>
+      {answer && !isFetching && 'plan' in answer && <Plan plan={answer.plan} currency={currency} />}
+    </section>
+  );
+}
+
+function Plan({ plan, currency }: { readonly plan: StormPlan; readonly currency: string }) {
+  const { days, soc, boughtKWh, hoursBefore, cost, asUsual, full } = plan;
+  const money = (value: number) => `${decimal(value, 2)} ${currency}`.trim();
+  const lasts = (hours: number | null) =>
+    hours === null ? 'longer than 14 days' : `${decimal(hours, hours < 10 ? 1 : 0)} h`;
+  return (
+    <>
+      <p className="mt-2">
+        Begin to charge <b>{decimal(hoursBefore, 0)} h</b> before. On {days} days like it the charge at that
+        hour was {decimal(100 * soc.value, 0)} % ({decimal(100 * soc.low, 0)} to {decimal(100 * soc.high, 0)}{' '}
+        %), and {decimal(boughtKWh.value, 1)} kWh ({decimal(boughtKWh.low, 1)} to {decimal(boughtKWh.high, 1)}
+        ) would have been bought to be full.
+        {cost &&
+          ` If the storm does not come, that costs ${money(cost.value)} (${money(cost.low)} to ${money(cost.high)}), since most of it serves the days after.`}
+      </p>
+      <table className="mt-1 text-[13px]">
+        <thead>
+          <tr className="border-b border-rule-2 text-right text-faint">
+            <th scope="col" className="text-left font-normal">
+              an outage begun then
+            </th>
+            <th scope="col" className="pl-5 font-normal">
+              as usual
+            </th>
+            <th scope="col" className="pl-5 font-normal">
+              charged to 100 %
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {(
+            [
+              ['nine of ten last', lasts(asUsual.p10), lasts(full.p10)],
+              ['half of them last', lasts(asUsual.p50), lasts(full.p50)],
+              [
+                '24 hours are carried in',
+                `${decimal(100 * asUsual.survive24, 0)} %`,
+                `${decimal(100 * full.survive24, 0)} %`,
+              ],
+            ] as const
+          ).map(([label, usually, then]) => (
+            <tr key={label} className="border-b border-rule text-right">
+              <th scope="row" className="pr-5 text-left font-normal">
+                {label}
+              </th>
+              <td>{usually}</td>
+              <td>{then}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="mt-1 text-faint">
+        A battery is no supply for medical devices. Follow your local authority’s advice for the storm.
+      </p>
+    </>
+  );
+}

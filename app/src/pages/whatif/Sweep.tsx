@@ -1,0 +1,178 @@
+import { kneeOf, LEAST_GAIN, reachOf, type SweepPoint } from '@long-tally/core';
+import { useState } from 'react';
+import { SweepCurve } from '../../charts/SweepCurve.js';
+import { decimal } from '../../ui/format.js';
+import { NumberField } from '../../ui/NumberField.js';
+import { typedNumber } from '../../ui/typedNumber.js';
+import { useWidth } from '../../ui/useSize.js';
+
+const KEY = 'battery.modules';
+const SUPPLY = 'account.selfSufficiency.supply';
+
+interface SweepProps {
+  readonly points: readonly SweepPoint<number>[];
+  readonly modules: number;
+  readonly hasGrid: boolean;
+  /** False while points are still to come. */
+  readonly isDone: boolean;
+}
+
+/** How each number of modules would have done, and after which another adds too little. */
+export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
+  const [ref, width] = useWidth<HTMLDivElement>();
+  const [typed, setTyped] = useState(String(100 * LEAST_GAIN));
+  const gain = typedNumber(typed) / 100;
+  const isSound = gain > 0 && gain < 1;
+  const knee = isDone ? kneeOf(KEY, points, isSound ? gain : LEAST_GAIN) : null;
+  const reach = isDone && hasGrid ? reachOf(KEY, points) : null;
+  const told = points.flatMap(({ at, figures }) => {
+    const { value, low, high } = figures[SUPPLY]!;
+    return value === null ? [] : [{ at, share: value, low: low!, high: high! }];
+  });
+  return (
+    <section aria-label="How many modules" className="mt-5 max-w-4xl">
+      <h2 className="text-[16px]">How many modules</h2>
+      {reach && <p>{reach.says}</p>}
+      {knee && <p>{knee.reason}</p>}
+      <div className="mt-1">
+        <NumberField
+          text="A module is worth taking from so many points on"
+          className="w-20 text-right"
+          value={typed}
+          onChange={setTyped}
+        />
+        {!isSound && <p className="text-red">Write a number between 0 and 100, for example 1.</p>}
+      </div>
+      <div ref={ref} className="mt-2">
+        {width > 0 && told.length > 1 && (
+          <SweepCurve
+            points={told}
+            what="self-sufficiency, by supply"
+            unit="modules"
+            installed={modules}
+            knee={knee?.at ?? null}
+            width={Math.min(width, 760)}
+          />
+        )}
+      </div>
+      <div className="overflow-x-auto" role="region" aria-label="How many modules, table" tabIndex={0}>
+        <table className="mt-1 text-[13px]">
+          <tbody>
+            <Row
+              label="modules"
+              points={points}
+              of={({ at }) => `${at}${at === modules ? ' (as it is)' : ''}`}
+              isHead
+            />
+            <Row label="self-sufficiency, by supply, %" points={points} of={shareOf(SUPPLY)} />
+            {hasGrid && <Row label="import, kWh" points={points} of={energyOf('account.import')} />}
+            {hasGrid && (
+              <Row
+                label="days without the grid, %"
+                points={points}
+                of={({ gridFree }) => (gridFree === null ? '–' : decimal(100 * gridFree, 0))}
+              />
+            )}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}
+
+function shareOf(key: string) {
+  return ({ figures }: SweepPoint<unknown>) => {
+    const value = figures[key]?.value;
+    return value == null ? '–' : decimal(100 * value, 1);
+  };
+}
+
+function energyOf(key: string) {
+  return ({ figures }: SweepPoint<unknown>) => {
+    const value = figures[key]?.value;
+    return value == null ? '–' : decimal(value, 0);
+  };
+}
+
+interface RowProps {
+  readonly label: string;
+  readonly points: readonly SweepPoint<number>[];
+  readonly of: (point: SweepPoint<number>) => string;
+  readonly isHead?: boolean;
+}
+
+function Row({ label, points, of, isHead = false }: RowProps) {
+  return (
+    <tr className={`border-b text-right ${isHead ? 'border-rule-2 text-faint' : 'border-rule'}`}>
+      <th scope="row" className="pr-3 text-left font-normal">
+        {label}
+      </th>
+      {points.map((point) =>
+        isHead ? (
+          <th key={point.at} scope="col" className="pl-4 font-normal">
+            {of(point)}
+          </th>
+        ) : (
+          <td key={point.at} className="pl-4">
+            {of(point)}
+          </td>
+        ),
+      )}
+    </tr>
+  );
+}
+
+/** Self-sufficiency by modules and reserve: what is kept for outages serves no evening. */
+export function Crossed({ grid }: { readonly grid: readonly SweepPoint<readonly number[]>[] }) {
+  const [modules, reserves] = [0, 1].map((k) => [...new Set(grid.map(({ at }) => at[k]!))]) as [
+    number[],
+    number[],
+  ];
+  const share = (count: number, reserve: number) =>
+    grid.find(({ at }) => at[0] === count && at[1] === reserve)?.figures[SUPPLY]?.value;
+  return (
+    <section aria-label="Modules and reserve" className="mt-5">
+      <h2 className="text-[16px]">Modules and reserve</h2>
+      <p className="text-faint">Self-sufficiency by supply, %: what is kept for outages serves no evening.</p>
+      <div className="overflow-x-auto" role="region" aria-label="Modules and reserve, table" tabIndex={0}>
+        <table className="mt-1 text-[13px]">
+          <thead>
+            <tr className="border-b border-rule-2 text-right text-faint">
+              <th scope="col" className="pr-4 text-left font-normal">
+                modules
+              </th>
+              {reserves.map((reserve) => (
+                <th key={reserve} scope="col" className="pl-4 font-normal">
+                  reserve {decimal(100 * reserve, 0)} %
+                </th>
+              ))}
+            </tr>
+          </thead>
+          <tbody>
+            {modules.map((count) => (
+              <tr key={count} className="border-b border-rule text-right">
+                <th scope="row" className="text-left font-normal">
+                  {count}
+                </th>
+                {reserves.map((reserve) => {
+                  const value = share(count, reserve);
+                  return (
+                    <td
+                      key={reserve}
+                      className="pl-4"
+                      style={{
+                        background: `color-mix(in srgb, var(--battery) ${Math.round(25 * (value ?? 0))}%, var(--paper))`,
+                      }}
+                    >
+                      {value == null ? '–' : decimal(100 * value, 1)}
+                    </td>
+                  );
+                })}
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,64 @@
+import { kaplanMeier, survivalAt } from '../../statistics/kaplanMeier.js';
+import { firstOfEach, stepMeans, type Starts } from '../outage/outageStarts.js';
+import { WHOLE_HOME } from '../outage/scenario.js';
+import { demandOf, EXACT, replayed } from '../outage/scenarioOutcome.js';
+import { idleOf } from './modelHome.js';
+import type { Modelled } from './scenarioValues.js';
+
+/** Hours for which an outage is followed. */
+const HORIZON_H = 24;
+
+/** Share of possible outages that a home carries. */
+export interface ScenarioSurvival {
+  readonly survive12: number;
+  readonly survive24: number;
+  /** 24 hours, by the month of the year in which the outage begins; null where none does. */
+  readonly byMonth: readonly (number | null)[];
+}
+
+/**
+ * Begins an outage in every hour of a run, with the charge that the run has there, its load, and the sun as it could have
+ * been: what was held back for want of room is there for a home that has the room.
+ * @param startMs of the run's first cell
+ */
+export function scenarioSurvival(
+  starts: Starts,
+  { home, load, sun, run }: Modelled,
+  startMs: number,
+  stepMs: number,
+): ScenarioSurvival {
+  if (home.fullWh === 0) return { survive12: 0, survive24: 0, byMonth: new Array<number>(12).fill(0) };
+  const skip = Math.round((starts.startMs - startMs) / stepMs);
+  const cells = Math.round(starts.stepMs / stepMs);
+  const part = (values: Float64Array) => values.subarray(skip, skip + cells * starts.load.length);
+  const { parameters } = starts.storage;
+  const own: Starts = {
+    ...starts,
+    load: stepMeans(part(load), cells),
+    solar: stepMeans(part(sun), cells),
+    soc: firstOfEach(part(run.courses.soc), cells),
+    perLegW: home.perLegW,
+    storage: {
+      ...starts.storage,
+      fullWh: home.fullWh,
+      cutOff: home.cutOff,
+      perLegW: home.perLegW,
+      parameters: {
+        ...parameters,
+        capacityWh: home.fullWh * (1 - home.cutOff),
+        idleW: idleOf(home),
+        chargeW: home.chargeW,
+        limitW: home.batteryOnlyW,
+      },
+    },
+  };
+  const { runs, curve } = replayed(own, WHOLE_HOME, demandOf(own, WHOLE_HOME), EXACT, HORIZON_H);
+  return {
+    survive12: survivalAt(curve, 12),
+    survive24: survivalAt(curve, 24),
+    byMonth: Array.from({ length: 12 }, (_, month) => {
+      const begun = runs.flatMap((one, hour) => (one && starts.months[hour] === month ? [one] : []));
+      return begun.length > 0 ? survivalAt(kaplanMeier(begun), 24) : null;
+    }),
+  };
+}
