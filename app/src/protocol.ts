@@ -25,7 +25,6 @@ import type {
   ScenarioFile,
   ScenarioOutcome,
   Strips,
-  Sweep,
   TrialFile,
   TrialResult,
   TrialStretch,

@@ -5,8 +5,6 @@ import type {
   OpenedOutage,
   OpenedStop,
   Scenario,
-  ScenarioFile,
-  Sweep,
   OutagesView,
   PartView,
   RangeReport,

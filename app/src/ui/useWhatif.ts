@@ -60,20 +60,20 @@ export function useWhatif({ at, from, to, appliances, scenarios, points }: Asked
         ...scenarios.map((one) => () => askHome<unknown>((home) => home.whatifScenario(at, from, to, one))),
         ...points.map((one) => () => askHome<unknown>((home) => home.whatifPoint(at, from, to, one))),
       ];
+      const isLeft = () => own.signal.aborted;
       try {
         for (const [k, ask] of tasks.entries()) {
           const key = keys[k]!;
-          if (own.signal.aborted) return;
           const known = answers.get(key);
           const answer = known ?? (await ask());
-          if (own.signal.aborted) return;
+          if (isLeft()) return;
           if (!known) keep(key, answer);
           // Without a model there is nothing to run.
           if (k === 0 && 'problem' in (answer as object)) break;
         }
         setEnded({ of, state: 'done' });
       } catch {
-        if (!own.signal.aborted) setEnded({ of, state: 'failed' });
+        if (!isLeft()) setEnded({ of, state: 'failed' });
       }
     };
     void begin();
@@ -81,11 +81,11 @@ export function useWhatif({ at, from, to, appliances, scenarios, points }: Asked
     // What is known already grows while it runs; it must not begin again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [of]);
-  const answerOf = <T>(key: string) => (answers.get(key) ?? null) as T | null;
+  const answerTo = (key: string) => answers.get(key) ?? null;
   return {
-    base: answerOf(baseKey),
-    scenarios: scenarioKeys.map(answerOf<OrProblem<{ readonly scenario: WhatifScenario }>>),
-    points: pointKeys.map(answerOf<OrProblem<{ readonly point: SweepPoint<readonly number[]> }>>),
+    base: answerTo(baseKey) as ModelRuns['base'],
+    scenarios: scenarioKeys.map(answerTo) as unknown as ModelRuns['scenarios'],
+    points: pointKeys.map(answerTo) as unknown as ModelRuns['points'],
     state: ended?.of === of ? ended.state : 'running',
     done: keys.filter((key) => answers.has(key)).length,
     of: keys.length,

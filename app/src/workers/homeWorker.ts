@@ -54,8 +54,6 @@ import {
   type PowerSeries,
   type OpenedOutage,
   type Scenario,
-  type ScenarioFile,
-  type Sweep,
   type Prepared,
   type Reading,
   type Reckoning,
