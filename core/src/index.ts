@@ -27,7 +27,7 @@ export { isoOf, parseInstant } from './time/instant.js';
 export { instantOfLocal, isZone, offsetAt, type Zone, zoneOf } from './time/zone.js';
 
 // What is described of a home
-export { configurationsOf } from './system/configuration.js';
+export { type Configuration, configurationAt, configurationsOf } from './system/configuration.js';
 export {
   journalJsonSchema,
   type JournalNote,

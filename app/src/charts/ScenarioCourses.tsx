@@ -3,7 +3,7 @@ import { extent, line, max, scaleLinear } from 'd3';
 import { decimal } from '../ui/format.js';
 import { ValueAxis } from './ValueAxis.js';
 
-const [LEFT, TOP, HEIGHT, GAP, FOOT] = [38, 22, 110, 26, 20];
+const [LEFT, TOP, HEIGHT, GAP, FOOT, RIGHT] = [38, 22, 110, 26, 20, 20];
 
 /** A run that is drawn: its name and how. */
 export interface DrawnRun {
@@ -31,7 +31,7 @@ interface Props {
 /** Charge and what a home lacks, hour by hour, of several runs on one axis of time. */
 export function ScenarioCourses({ label, runs, ticks, missing, width }: Props) {
   const hours = max(runs, (run) => run.hours.soc.length) ?? 0;
-  const x = scaleLinear([0, hours], [LEFT, width - 8]);
+  const x = scaleLinear([0, hours], [LEFT, width - RIGHT]);
   const soc = scaleLinear([0, 1], [TOP + HEIGHT, TOP]);
   const highest = extent(runs.flatMap((run) => run.hours.missingW.map((watts) => watts ?? 0)))[1] ?? 0;
   const kW = scaleLinear(
@@ -53,7 +53,7 @@ export function ScenarioCourses({ label, runs, ticks, missing, width }: Props) {
         scale={scaleLinear([0, 100], soc.range())}
         count={3}
         from={LEFT}
-        to={width - 8}
+        to={width - RIGHT}
         decimals={0}
       />
       <text x={LEFT} y={TOP + HEIGHT + GAP - 8} fill="var(--faint)">
@@ -63,7 +63,7 @@ export function ScenarioCourses({ label, runs, ticks, missing, width }: Props) {
         scale={kW}
         count={3}
         from={LEFT}
-        to={width - 8}
+        to={width - RIGHT}
         decimals={kW.ticks(3).every(Number.isInteger) ? 0 : 1}
       />
       {ticks.map(({ hour, text }) => (

@@ -26,8 +26,10 @@ interface Props {
 /** The figures as logged and as modelled, and what each scenario would have changed. */
 export function Differences({ base, scenarios, currency }: Props) {
   const rows = ROWS.filter((key) => base.modelled[key]?.value != null);
-  const signed = (value: number, unit: Parameters<typeof valueText>[1]) =>
-    `${value > 0 ? '+' : ''}${valueText(value, unit)}`;
+  const signed = (value: number, unit: Parameters<typeof valueText>[1]) => {
+    const text = valueText(value, unit);
+    return value > 0 && /[1-9]/.test(text) ? `+${text}` : text;
+  };
   return (
     <section aria-label="Scenarios" className="mt-3">
       <h2 className="text-[16px]">What would have changed</h2>

@@ -1,8 +1,11 @@
 import {
   changeAt,
+  configurationAt,
+  configurationsOf,
   crossedOf,
   parseScenario,
   type Appliance,
+  type Configuration,
   type DayRange,
   type RangeReport,
   type ScenarioFile,
@@ -47,11 +50,22 @@ export default function WhatifPage() {
 function Whatifs({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { range, select, last, error } = useRangeReport(home, roll, 'all');
   useRangeKeys(roll.days, range, select);
+  const endMs = roll.days[last.range.to]!.toMs;
+  // The model has the home as it was at the end of the range.
+  const configuration = useMemo(
+    () => configurationAt(configurationsOf(home.system), endMs - 1),
+    [home.system, endMs],
+  );
   return (
     <>
       <RangeRibbon roll={roll} range={range} onSelect={select} />
       {last.report ? (
-        <Page home={home} roll={roll} report={last.report} range={last.range} />
+        <Page
+          key={configuration.fromMs}
+          {...{ home, roll, configuration }}
+          report={last.report}
+          range={last.range}
+        />
       ) : (
         <Waiting
           title="What-if"
@@ -67,15 +81,16 @@ function Whatifs({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
 interface PageProps {
   readonly home: Home;
   readonly roll: Roll;
+  readonly configuration: Configuration;
   readonly report: RangeReport;
   readonly range: DayRange;
 }
 
-function Page({ home, roll, report, range }: PageProps) {
-  const presets = useMemo(() => presetsOf(home.system), [home.system]);
+function Page({ home, roll, configuration, report, range }: PageProps) {
+  const presets = useMemo(() => presetsOf(configuration), [configuration]);
   const [chosen, setChosen] = useState<readonly ScenarioFile[]>([scenarioOf(presets[0]!)]);
   const [crossed, setCrossed] = useState(false);
-  const modules = home.system.configurations?.at(-1)?.battery?.modules ?? 1;
+  const modules = configuration.described?.battery?.modules ?? 1;
   const points = useMemo(() => pointsOf(modules, crossed), [modules, crossed]);
   const listed = useLiveQuery(() => db.appliances.get(home.id).then((found) => found ?? null), [home.id]);
   const appliances = listed
@@ -119,26 +134,28 @@ function Page({ home, roll, report, range }: PageProps) {
           <h2 className="mt-3 text-[15px]">What to change</h2>
           <ul>
             {presets.map((preset) => (
-              <li key={preset.says}>
-                <label className="flex items-baseline gap-2 border-b border-rule py-0.5">
+              <li
+                key={preset.says}
+                className="flex items-baseline justify-between gap-3 border-b border-rule py-0.5"
+              >
+                <label className="flex items-baseline gap-2">
                   <input
                     type="checkbox"
                     checked={chosen.some(({ name }) => name === preset.says)}
                     onChange={() => toggle(scenarioOf(preset))}
                   />
-                  <span>
-                    {preset.says}{' '}
-                    <button
-                      type="button"
-                      className="quiet text-[12.5px]"
-                      onClick={() =>
-                        setEdited({ ...scenarioOf(preset), name: freeName(`${preset.says}, changed`, taken) })
-                      }
-                    >
-                      change it
-                    </button>
-                  </span>
+                  {preset.says}
                 </label>
+                <button
+                  type="button"
+                  className="quiet text-[12.5px]"
+                  aria-label={`change “${preset.says}”`}
+                  onClick={() =>
+                    setEdited({ ...scenarioOf(preset), name: freeName(`${preset.says}, changed`, taken) })
+                  }
+                >
+                  change
+                </button>
               </li>
             ))}
           </ul>

@@ -1,4 +1,4 @@
-import type { ScenarioFile, System } from '@long-tally/core';
+import type { Configuration, ScenarioFile } from '@long-tally/core';
 
 type Change = ScenarioFile['change'];
 
@@ -10,9 +10,8 @@ export interface Preset {
 
 const CAR = { name: 'car', kWhPerDay: 8, start: '23:00', end: '05:00', kW: 7 };
 
-/** What people ask of a home, by what it has. */
-export function presetsOf(system: System): readonly Preset[] {
-  const described = system.configurations?.at(-1);
+/** What people ask of a home, by what it had at the end of the range. */
+export function presetsOf({ described }: Configuration): readonly Preset[] {
   const modules = described?.battery?.modules ?? 1;
   const reserve = described?.battery?.reserve ?? 0;
   const hasGrid = described?.grid !== 'none';

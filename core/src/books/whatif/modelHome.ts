@@ -1,8 +1,8 @@
 import type { RangeData } from '../../passes/rangeData.js';
 import { isOnDc } from '../../passes/bypass.js';
 import { configurationAt } from '../../system/configuration.js';
-import type { System } from '../../system/schema.js';
-import { inferredWindows, type ModelWindow } from './inferredWindows.js';
+import type { SystemConfiguration } from '../../system/schema.js';
+import { gridCharging, type DatedCharge, type ModelWindow } from './gridCharging.js';
 import { isWithin } from '../../system/tariffs.js';
 import { homeStorage } from '../shared/homeStorage.js';
 import { inverterEfficiency, USUAL_EFFICIENCY } from '../shared/inverterEfficiency.js';
@@ -38,6 +38,8 @@ export interface ModelHome {
   /** What the grid gives all along while the home carries itself, W. */
   readonly trickleW: number;
   readonly windows: readonly ModelWindow[];
+  /** Charges that the log shows beside the windows, one after the other. */
+  readonly datedCharges: readonly DatedCharge[];
   readonly reserveWindows: readonly {
     readonly start: string;
     readonly end: string;
@@ -47,6 +49,8 @@ export interface ModelHome {
   readonly strategy: 'self-use' | 'cheap-charge' | 'peak-shave' | 'none';
   /** Half-width of the capacity as a share. */
   readonly capacityOff: number;
+  /** The configuration it was made from; null where none is described. */
+  readonly described: SystemConfiguration | null;
 }
 
 /** The home of a range's end as it is; null where its battery is not described. */
@@ -62,6 +66,7 @@ export function modelHome(data: RangeData): ModelHome | null {
   const arraysW = arrays.every(({ inverterKW }) => inverterKW !== undefined)
     ? arrays.reduce((sum, { inverterKW }) => sum + 1000 * inverterKW!, 0) || Infinity
     : Infinity;
+  const charging = hasGrid ? gridCharging(data) : { windows: [], dated: [] };
   return {
     coupling,
     hasGrid,
@@ -89,19 +94,19 @@ export function modelHome(data: RangeData): ModelHome | null {
         : 1000 * described.exportLimitKW,
     gridChargeLimitW: Infinity,
     trickleW: data.total.busS > 0 ? (3600 * data.total.trickleBus) / data.total.busS : 0,
+    datedCharges: charging.dated,
     windows: described?.chargeWindows
       ? described.chargeWindows.map(({ start, end, toSoc = 1, months = null }) => ({
-          start,
-          end,
-          toSoc,
-          months,
+          ...{ start, end, toSoc, months },
+          chargeW: null,
         }))
-      : inferredWindows(data),
+      : charging.windows,
     reserveWindows: (described?.battery?.reserveWindows ?? []).map(
       ({ start, end, reserve, months = null }) => ({ start, end, reserve, months }),
     ),
     strategy: 'self-use',
     capacityOff: storage.capacityOff,
+    described,
   };
 }
 
@@ -125,9 +130,9 @@ export function idleOf({ idleW, inverterIdleW, efficiency }: ModelHome): number 
 }
 
 /** The home as a change would make it. */
-export function changedHome(home: ModelHome, change: Change, system: System): ModelHome {
+export function changedHome(home: ModelHome, change: Change): ModelHome {
   const { battery = {}, inverter = {} } = change;
-  const described = system.configurations?.at(-1);
+  const { described } = home;
   const before = described?.battery ?? {};
   const [modules, moduleKWh, usable] = [
     before.modules ?? 1,
@@ -191,8 +196,10 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
         : { idleW: home.idleW * idleScale, inverterIdleW: home.inverterIdleW * idleScale }),
     exportLimitW: kW(change.exportLimitKW, home.exportLimitW),
     gridChargeLimitW: kW(change.gridChargeLimitKW, home.gridChargeLimitW),
+    // Whoever is told when to charge does not charge at other times as well.
+    datedCharges: change.chargeWindows || change.strategy ? [] : home.datedCharges,
     windows:
-      change.chargeWindows?.map(({ months, ...window }) => ({ ...window, months: months ?? null })) ??
+      change.chargeWindows?.map(({ months = null, ...window }) => ({ ...window, months, chargeW: null })) ??
       home.windows,
     reserveWindows:
       battery.reserveWindows?.map(({ months, ...window }) => ({ ...window, months: months ?? null })) ??
@@ -201,15 +208,18 @@ export function changedHome(home: ModelHome, change: Change, system: System): Mo
   };
 }
 
-/** The charge that is wanted at a minute of a month's day, and the floor that is kept: shares of full. */
+/**
+ * The charge that is wanted at a minute of a month's day and the power at which it is charged for, W, and the floor that is
+ * kept; shares of full.
+ */
 export function wantedAt({ windows, reserveWindows, reserve }: ModelHome, minute: number, month: number) {
-  let target = 0;
+  let [target, gridW] = [0, Infinity];
   for (const one of windows)
-    if ((one.months === null || one.months.includes(month)) && isWithin(minute, one))
-      target = Math.max(target, one.toSoc);
+    if ((one.months === null || one.months.includes(month)) && isWithin(minute, one) && one.toSoc > target)
+      [target, gridW] = [one.toSoc, one.chargeW ?? Infinity];
   let floor = reserve;
   for (const one of reserveWindows)
     if ((one.months === null || one.months.includes(month)) && isWithin(minute, one))
       floor = Math.max(floor, one.reserve);
-  return { target, floor };
+  return { target, gridW, floor };
 }

@@ -60,6 +60,8 @@ const SLOT_MS = 300_000;
 /** A run under way: what is stored, Wh, the share of it that came from the grid, and sums of powers, W. */
 interface Running {
   stored: number;
+  /** Index of the dated charge that is the next, or under way. */
+  nextCharge: number;
   gridPart: number;
   load: number;
   solar: number;
@@ -108,7 +110,17 @@ export function modelRun(
   const least = home.drawsBelowReserve ? 0 : home.cutOff * fullWh;
   const begun = Math.min(fullWh, Math.max(least, socStart * fullWh));
   const running: Running = {
-    ...{ stored: begun, gridPart: 0, load: 0, solar: 0, import: 0, export: 0, charge: 0, discharge: 0 },
+    ...{
+      stored: begun,
+      nextCharge: 0,
+      gridPart: 0,
+      load: 0,
+      solar: 0,
+      import: 0,
+      export: 0,
+      charge: 0,
+      discharge: 0,
+    },
     ...{ heldBack: 0, clipped: 0, gridToLoad: 0, gridOrigin: 0, unserved: 0, surplus: 0 },
     ...{ cellsAbove: 0, cellsKnown: 0 },
   };
@@ -165,6 +177,7 @@ function runCells(
   const { load, solar, stepMs, startMs, surplusLoad, buy } = inputs;
   const { efficiency, chargeEfficiency, exportLimitW, hasGrid } = home;
   const { chargeW, dischargeW, gridChargeLimitW, trickleW, batteryOnlyW } = home;
+  const { datedCharges } = home;
   const { importW, exportW, spareW, unservedW, soc } = written;
   const idleW = +home.idleW;
   const inverterIdleW = +home.inverterIdleW;
@@ -186,6 +199,7 @@ function runCells(
   const ownWh = idleW * hours;
   let stored = +running.stored;
   let gridPart = +running.gridPart;
+  let nextCharge = running.nextCharge;
   let loadSum = 0;
   let solarSum = 0;
   let importSum = 0;
@@ -201,6 +215,7 @@ function runCells(
   let above = 0;
   let known = 0;
   let target = 0;
+  let windowW = Infinity;
   let floor = +home.reserve;
   for (let i = from; i < to; i++) {
     if (hasCourses) soc[i] = stored * perFull;
@@ -215,7 +230,19 @@ function runCells(
       const slot = times.slotAt(startMs + i * stepMs);
       target = times.target[slot]!;
       floor = times.floor[slot]!;
+      windowW = times.gridW[slot]!;
     }
+    if (nextCharge < datedCharges.length) {
+      const ms = startMs + i * stepMs;
+      while (nextCharge < datedCharges.length && datedCharges[nextCharge]!.toMs <= ms) nextCharge++;
+      const charge = datedCharges[nextCharge];
+      const isUnder = charge !== undefined && charge.fromMs <= ms;
+      if (times === null) target = 0;
+      if (isUnder && charge.toSoc > target) {
+        target = charge.toSoc;
+        windowW = charge.chargeW;
+      }
+    } else if (times === null) target = 0;
     if (isCheap) target = buy[i]! <= cheap + 1e-12 ? CHEAP_TARGET : 0;
     const own = ownWh < stored ? ownWh : stored;
     const isAtFloor = stored - (home.drawsBelowReserve ? 0 : floor * fullWh) < own;
@@ -277,7 +304,7 @@ function runCells(
     }
     let bought = 0;
     if (isInWindow && hasGrid && stored < target * fullWh) {
-      const most = Math.max(0, Math.min(chargeW - charge, gridChargeLimitW - need));
+      const most = Math.max(0, Math.min(chargeW - charge, gridChargeLimitW - need, windowW));
       bought = Math.min(most, ((target * fullWh - stored) * perHour) / chargeEfficiency);
       stored += bought * chargeEfficiency * hours;
     }
@@ -309,6 +336,7 @@ function runCells(
   }
   running.stored = stored;
   running.gridPart = gridPart;
+  running.nextCharge = nextCharge;
   running.load += loadSum;
   running.solar += solarSum;
   running.import += importSum;
@@ -330,6 +358,8 @@ function runCells(
 interface WantedTimes {
   readonly target: Float64Array;
   readonly floor: Float64Array;
+  /** Highest charge from the grid, W. */
+  readonly gridW: Float64Array;
   slotAt(ms: number): number;
 }
 
@@ -337,12 +367,17 @@ interface WantedTimes {
 function wantedTimes(home: ModelHome, { zone: id }: ModelInputs): WantedTimes {
   const zone = zoneOf(id);
   const slots = DAY_MS / SLOT_MS;
-  const [target, floor] = [new Float64Array(12 * slots), new Float64Array(12 * slots)];
+  const [target, floor, gridW] = Array.from({ length: 3 }, () => new Float64Array(12 * slots)) as [
+    Float64Array,
+    Float64Array,
+    Float64Array,
+  ];
   for (let month = 0; month < 12; month++)
     for (let slot = 0; slot < slots; slot++) {
       const wanted = wantedAt(home, (slot * SLOT_MS) / 60_000, month + 1);
       target[month * slots + slot] = wanted.target;
       floor[month * slots + slot] = wanted.floor;
+      gridW[month * slots + slot] = wanted.gridW;
     }
   let lastSlot = NaN;
   let lastDay = NaN;
@@ -351,6 +386,7 @@ function wantedTimes(home: ModelHome, { zone: id }: ModelInputs): WantedTimes {
   return {
     target,
     floor,
+    gridW,
     slotAt(ms: number): number {
       const slot = Math.floor(ms / SLOT_MS);
       if (slot === lastSlot) return at;

@@ -111,7 +111,7 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
   };
   const starts = startsOf(data);
   const run = (change: Change, capacity: number, keeps: 'courses' | 'energies'): Modelled => {
-    const changed = changedHome(home, change, system);
+    const changed = changedHome(home, change);
     const own = { ...changed, fullWh: changed.fullWh * capacity };
     const priced = change.tariffs ? priceSeries(log, { ...system, tariffs: change.tariffs }, range) : prices;
     const sun = sunOf(data, inputs.solar, change, home, from, to);

@@ -155,8 +155,11 @@ function triedAt({ inputs, home, prices, data: { log } }: Model, ms: number) {
     (Math.min(home.chargeW, home.gridChargeLimitW) * home.chargeEfficiency * hours) / home.fullWh;
   let begin = moment;
   while (begin > from && (moment - begin) * perCell < 1 - socAt(begin)) begin--;
-  const allDay = [{ start: '00:00', end: '24:00', toSoc: 1, months: null }];
-  const charged = modelRun({ ...home, windows: allDay }, between(begin, moment, socAt(begin)));
+  const allDay = [{ start: '00:00', end: '24:00', toSoc: 1, months: null, chargeW: null }];
+  const charged = modelRun(
+    { ...home, windows: allDay, datedCharges: [] },
+    between(begin, moment, socAt(begin)),
+  );
   const after = modelRun(
     home,
     between(moment, to, socAt(begin) + (1000 * charged.storeChangeKWh) / home.fullWh),

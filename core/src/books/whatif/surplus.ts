@@ -82,7 +82,7 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
   const known = [...days].filter(([, { h }]) => h >= 21.6).sort(([a], [b]) => a - b);
   const perDay = (list: typeof known) =>
     list.length > 0 ? list.reduce((sum, [, { wh }]) => sum + wh, 0) / 1000 / list.length : null;
-  const moduleKWh = home.fullWh / 1000 / Math.max(1, modulesOf(prepared));
+  const moduleKWh = home.fullWh / 1000 / Math.max(1, home.described?.battery?.modules ?? 1);
   const seasonOf = (isSummer: boolean) =>
     perDay(known.filter(([, { month }]) => inSeason(month, prepared.system.latitude ?? 45, isSummer)));
   const [summer, winter] = [seasonOf(true), seasonOf(false)];
@@ -106,10 +106,6 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
         ? null
         : { summer: summer / moduleKWh, winter: winter / moduleKWh },
   };
-}
-
-function modulesOf({ system }: Prepared): number {
-  return system.configurations?.at(-1)?.battery?.modules ?? 1;
 }
 
 /** Whether a month belongs to the long days, or to the shortest, of its hemisphere. */

@@ -33,9 +33,11 @@ const PLAIN: ModelHome = {
   gridChargeLimitW: Infinity,
   trickleW: 0,
   windows: [],
+  datedCharges: [],
   reserveWindows: [],
   strategy: 'self-use',
   capacityOff: 0.05,
+  described: null,
 };
 const inputs = (
   load: readonly number[],
@@ -82,7 +84,7 @@ describe('a run of the model', () => {
       fullWh: 10_000,
       chargeW: 5000,
       gridChargeLimitW: 4000,
-      windows: [{ start: '00:00', end: '03:00', toSoc: 0.5, months: null }],
+      windows: [{ start: '00:00', end: '03:00', toSoc: 0.5, months: null, chargeW: null }],
     };
     const { courses, importW } = modelRun(home, inputs([1000, 2000, 1000, 1000], [0, 0, 0, 0]));
     expect([...courses.soc]).toEqual([0, 0.3, 0.5, 0.5]);
