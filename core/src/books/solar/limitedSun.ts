@@ -136,8 +136,8 @@ function arrayLimit({ described }: Configuration): number | null {
   return arrays.reduce((sum, { inverterKW }) => sum + inverterKW! * 1000, 0);
 }
 
-/** The power at which the highest readings of a part of the log lie flat; null where they do not. */
-function flatTop(solar: Float64Array, first: number, end: number): number | null {
+/** The power at which the highest readings of a part of the log lie flat, W; null where they do not. */
+export function flatTop(solar: Float64Array, first: number, end: number): number | null {
   const shining = solar.subarray(first, end).filter((watts) => watts > SUN_W);
   if (shining.length === 0) return null;
   // The highest alone may be a moment of bright clouds' edges.

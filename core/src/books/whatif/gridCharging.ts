@@ -4,6 +4,7 @@ import type { RangeData } from '../../passes/rangeData.js';
 import { quantile } from '../../statistics/quantile.js';
 import { isWithin } from '../../system/tariffs.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
+import { KEPT_W } from './loggedReserves.js';
 
 /** A window of the day in which the battery is charged from the grid. */
 export interface ModelWindow {
@@ -40,8 +41,7 @@ const SLOTS = 1440 / SLOT_MINUTES;
 /** A battery that charges with more than this share of its rating, beside what the sun leaves, is charged from the grid. */
 const CHARGES = 0.05;
 const LEAST_W = 100;
-/** A battery that gives less than this while the home buys is kept, if it holds so much more than its reserve for so long. */
-const KEPT_W = 50;
+/** A battery is kept if it holds so much more than its reserve, for so long, while the home buys. */
 const KEPT_SOC = 0.04;
 const LEAST_KEPT_MS = HOUR_MS;
 /** A pause shorter than this does not end a charge; what adds less than this to the charge is none. */

@@ -3,6 +3,7 @@ import { isOnDc } from '../../passes/bypass.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { SystemConfiguration } from '../../system/schema.js';
 import { gridCharging, type DatedCharge, type ModelWindow } from './gridCharging.js';
+import { loggedReserves } from './loggedReserves.js';
 import { isWithin } from '../../system/tariffs.js';
 import { homeStorage } from '../shared/homeStorage.js';
 import { inverterEfficiency, USUAL_EFFICIENCY } from '../shared/inverterEfficiency.js';
@@ -71,7 +72,7 @@ export function modelHome(data: RangeData): ModelHome | null {
     coupling,
     hasGrid,
     fullWh: storage.fullWh,
-    reserve: hasGrid ? Math.max(configuration.reserve ?? storage.cutOff, storage.cutOff) : storage.cutOff,
+    reserve: hasGrid ? Math.max(configuration.reserve ?? shownReserve(data), storage.cutOff) : storage.cutOff,
     cutOff: storage.cutOff,
     drawsBelowReserve: drawsBelow(data, configuration.reserve),
     nameplateWh,
@@ -108,6 +109,12 @@ export function modelHome(data: RangeData): ModelHome | null {
     capacityOff: storage.capacityOff,
     described,
   };
+}
+
+/** The least charge at which the log shows the battery kept; 0 where it shows none. */
+function shownReserve(data: RangeData): number {
+  const known = loggedReserves(data).filter((one) => one !== null);
+  return known.length > 0 ? Math.min(...known) : 0;
 }
 
 /** A display this far below the reserve has fallen below it; one this close above has reached it. */

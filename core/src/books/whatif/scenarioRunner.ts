@@ -6,6 +6,7 @@ import type { RangeData } from '../../passes/rangeData.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import type { Appliance } from '../trial/combinations.js';
 import { valuesAsItWas } from './asItWas.js';
+import { betterDescription, type Proposal } from './betterDescription.js';
 import { changePayback, type ChangePayback } from './changePayback.js';
 import { inverterCounts, type InverterCounts } from './inverterCounts.js';
 import {
@@ -56,6 +57,8 @@ export interface WhatifBase extends ToldRun {
   readonly errorsAsItWas: Readonly<Record<string, number | null>> | null;
   /** Why the model has to lie beside the log, where that is known, and what would bring it closer. */
   readonly causes: readonly string[];
+  /** What the log shows and the system file does not say, or says otherwise. */
+  readonly proposals: readonly Proposal[];
   readonly loggedDay: CourseHours | null;
   readonly loggedWeek: CourseHours | null;
   /** The week in which the home lacks most; null where the range is shorter. */
@@ -128,6 +131,7 @@ export function scenarioRunner(
     modelled: scenarioFigures(beside, baseValues, null),
     ...{ errors, errorsAsItWas },
     causes: causesOf(data),
+    proposals: betterDescription(data),
     ...told(modelledBase, baseSurvival),
     loggedDay: loggedDay(model),
     loggedWeek: week && loggedBetween(model, week.fromMs, week.toMs),

@@ -1,0 +1,124 @@
+import { cellAt } from '../../model/log.js';
+import type { RangeData } from '../../passes/rangeData.js';
+import { quantile } from '../../statistics/quantile.js';
+import { configurationAt } from '../../system/configuration.js';
+import type { SystemConfiguration } from '../../system/schema.js';
+import { flatTop } from '../solar/limitedSun.js';
+import { gridCharging, type ModelWindow } from './gridCharging.js';
+import { loggedReserves } from './loggedReserves.js';
+
+/** Reserves and targets are set in steps like this. */
+const STEP = 0.01;
+/** A described reserve is held to be right within this. */
+const SAME_RESERVE = 0.03;
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+const ALL_DAY = { start: '00:00', end: '24:00' } as const;
+
+/** Something the log shows and the system file does not say, or says otherwise: in words, and as what to put there. */
+export interface Proposal {
+  readonly says: string;
+  readonly change: Partial<Pick<SystemConfiguration, 'battery' | 'chargeWindows' | 'exportLimitKW'>>;
+}
+
+/** What would describe the configuration of a range's end better, by the log: reserve, charge windows and export limit. */
+export function betterDescription(data: RangeData): Proposal[] {
+  const configuration = configurationAt(data.configurations, data.range.toMs - 1);
+  if (!configuration.hasGrid || !configuration.described) return [];
+  return [
+    ...reserveProposal(data, configuration.described, configuration.reserve),
+    ...(configuration.described.chargeWindows ? [] : windowsProposal(data)),
+    ...(configuration.described.exportLimitKW === undefined ? exportProposal(data) : []),
+  ];
+}
+
+function reserveProposal(
+  data: RangeData,
+  described: SystemConfiguration,
+  reserve: number | null,
+): Proposal[] {
+  if (described.battery?.reserveWindows) return [];
+  const months = loggedReserves(data).map((one) => one && rounded(one));
+  const known = months.filter((one) => one !== null);
+  if (known.length === 0) return [];
+  const least = Math.min(...known);
+  const others = [...new Set(known)].filter((one) => one > least + SAME_RESERVE);
+  const isSame = reserve !== null && Math.abs(least - reserve) <= SAME_RESERVE;
+  if (isSame && others.length === 0) return [];
+  const own = isSame ? reserve : least;
+  const windows = others.map((one) => ({
+    ...ALL_DAY,
+    reserve: one,
+    months: months.flatMap((value, month) => (value === one ? [month + 1] : [])),
+  }));
+  const words = windows.map(({ reserve: one, months: list }) => `${percent(one)} in ${monthsText(list)}`);
+  return [
+    {
+      says: `The battery stops serving the home at ${[percent(own), ...words].join(', ')}${reserve === null ? '; no reserve is described' : `; a reserve of ${percent(reserve)} is described`}.`,
+      change: {
+        battery: {
+          ...described.battery,
+          reserve: own,
+          ...(windows.length > 0 ? { reserveWindows: windows } : {}),
+        },
+      },
+    },
+  ];
+}
+
+/** Windows that a log keeps to, months with the same hours and nearly the same target together. */
+function windowsProposal(data: RangeData): Proposal[] {
+  const groups = new Map<string, ModelWindow[]>();
+  for (const one of gridCharging(data).windows) {
+    const key = `${one.start} ${one.end}`;
+    groups.set(key, [...(groups.get(key) ?? []), one]);
+  }
+  if (groups.size === 0) return [];
+  const chargeWindows = [...groups.values()].map((list) => ({
+    start: list[0]!.start,
+    end: list[0]!.end,
+    toSoc: rounded(quantile(Float64Array.from(list, ({ toSoc }) => toSoc).sort(), 0.5)),
+    months: list.flatMap(({ months }) => months!).sort((a, b) => a - b),
+  }));
+  const words = chargeWindows.map(
+    ({ start, end, toSoc, months }) =>
+      `from ${start} to ${end} up to ${percent(toSoc)} in ${monthsText(months)}`,
+  );
+  return [
+    {
+      says: `The battery is charged from the grid ${words.join(', ')}; no charge window is described.`,
+      change: { chargeWindows },
+    },
+  ];
+}
+
+function exportProposal({ log, range }: RangeData): Proposal[] {
+  const grid = log.channels.get('grid')?.values.subarray(cellAt(log, range.fromMs), cellAt(log, range.toMs));
+  const soldW = grid
+    ? flatTop(
+        grid.map((watts) => -watts),
+        0,
+        grid.length,
+      )
+    : null;
+  if (soldW === null) return [];
+  const exportLimitKW = Math.round(soldW / 100) / 10;
+  return [
+    {
+      says: `The export lies flat at ${exportLimitKW} kW; no limit of export is described.`,
+      change: { exportLimitKW },
+    },
+  ];
+}
+
+function rounded(share: number): number {
+  return Math.round(share / STEP) / Math.round(1 / STEP);
+}
+
+function percent(share: number): string {
+  return `${Math.round(100 * share)} %`;
+}
+
+function monthsText(months: readonly number[]): string {
+  return months.length === 12 ? 'all months' : months.map((month) => MONTHS[month - 1]!).join(', ');
+}

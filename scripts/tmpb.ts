@@ -1,0 +1,3 @@
+import { printWhatifs } from './whatifs.js';
+import { printWhatifSpeed } from './whatifSpeed.js';
+printWhatifs(); printWhatifSpeed();
