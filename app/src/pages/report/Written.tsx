@@ -6,6 +6,7 @@ import { CapacityCourse, Energies } from './Charts.js';
 import { Capacity, Files, Limits, Measured, SystemTable } from './EvidenceParts.js';
 import { Lasts, NeverTogether } from './OutageParts.js';
 import { KIND_NAMES, PARTS } from './parts.js';
+import { KeptScenarios } from './ScenarioParts.js';
 import { Days, Figures, Findings, Journal, Outages, Trials } from './StatementParts.js';
 import type { WrittenProps } from './writtenProps.js';
 
@@ -99,6 +100,8 @@ function contentOf(id: string, props: WrittenProps): React.ReactNode {
       return <Lasts {...props} />;
     case 'combinations':
       return <NeverTogether {...props} />;
+    case 'scenarios':
+      return <KeptScenarios {...props} />;
     case 'files':
       return <Files {...props} />;
     case 'limits':

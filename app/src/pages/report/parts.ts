@@ -11,6 +11,7 @@ export const PARTS: Readonly<
     ['outage-list', 'Outages, one by one'],
     ['lasts', 'How long the battery lasts without the grid'],
     ['trials', 'Trials'],
+    ['scenarios', 'What a change would have done'],
     ['journal', 'Journal'],
   ],
   evidence: [

@@ -1,17 +1,18 @@
-import type { SweepPoint } from '@long-tally/core';
+import type { Configuration, SweepPoint } from '@long-tally/core';
 import type { Home } from '../../db/database.js';
 import type { ModelRuns } from '../../ui/useWhatif.js';
 import { Courses } from './Courses.js';
 import { Differences } from './Differences.js';
 import { Inverters } from './Inverters.js';
 import { MonthTable } from './MonthTable.js';
+import { Proposals } from './Proposals.js';
 import { Crossed, Sweep } from './Sweep.js';
 import { trustOf, verdictOf } from './verdict.js';
 
 interface Props {
   readonly runs: ModelRuns;
   readonly home: Home;
-  readonly modules: number;
+  readonly configuration: Configuration;
   /** Scenarios that are chosen, and points of the sweep over modules. */
   readonly chosen: number;
   readonly swept: number;
@@ -19,8 +20,9 @@ interface Props {
 }
 
 /** What the model says, as far as it has come: the verdict first, in words, and what it rests on. */
-export function Answer({ runs, home, modules, chosen, swept, hasAppliances }: Props) {
+export function Answer({ runs, home, configuration, chosen, swept, hasAppliances }: Props) {
   const currency = home.system.currency ?? '';
+  const modules = configuration.described?.battery?.modules ?? 1;
   const scenarios = runs.scenarios.flatMap((one) => (one && 'scenario' in one ? [one.scenario] : []));
   const problems = runs.scenarios.flatMap((one) => (one && 'problem' in one ? [one.problem] : []));
   const points = runs.points.flatMap((one) => (one && 'point' in one ? [one.point] : []));
@@ -55,6 +57,7 @@ export function Answer({ runs, home, modules, chosen, swept, hasAppliances }: Pr
               {cause}
             </p>
           ))}
+          <Proposals proposals={runs.base.base.proposals} {...{ home, configuration }} />
           <Differences base={runs.base.base} scenarios={scenarios} currency={currency} />
           <Courses
             base={runs.base.base}

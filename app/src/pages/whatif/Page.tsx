@@ -237,7 +237,7 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
       <Answer
         runs={runs}
         home={home}
-        modules={modules}
+        configuration={configuration}
         chosen={chosen.length}
         swept={points.filter(({ at }) => at.length === 1).length}
         hasAppliances={appliances.length > 0}

@@ -284,13 +284,10 @@ describe('a better description', () => {
 
 function withReserve(reserve: number | undefined): System {
   const [configuration] = HOME.configurations!;
-  const { reserve: _, ...battery } = configuration!.battery!;
-  return {
-    ...HOME,
-    configurations: [
-      { ...configuration!, battery: { ...battery, ...(reserve === undefined ? {} : { reserve }) } },
-    ],
-  };
+  const battery = { ...configuration!.battery };
+  if (reserve === undefined) delete battery.reserve;
+  else battery.reserve = reserve;
+  return { ...HOME, configurations: [{ ...configuration!, battery }] };
 }
 
 describe('how many inverters', () => {

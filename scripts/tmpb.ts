@@ -1,3 +1,0 @@
-import { printWhatifs } from './whatifs.js';
-import { printWhatifSpeed } from './whatifSpeed.js';
-printWhatifs(); printWhatifSpeed();
