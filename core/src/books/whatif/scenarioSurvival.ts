@@ -1,4 +1,5 @@
 import { kaplanMeier, survivalAt } from '../../statistics/kaplanMeier.js';
+import type { Run } from '../../storage/replay.js';
 import { firstOfEach, stepMeans, type Starts } from '../outage/outageStarts.js';
 import { WHOLE_HOME } from '../outage/scenario.js';
 import { demandOf, EXACT, replayed } from '../outage/scenarioOutcome.js';
@@ -53,12 +54,14 @@ export function scenarioSurvival(
     },
   };
   const { runs, curve } = replayed(own, WHOLE_HOME, demandOf(own, WHOLE_HOME), EXACT, HORIZON_H);
+  const byMonth = Array.from({ length: 12 }, (): Run[] => []);
+  for (let hour = 0; hour < runs.length; hour++) {
+    const one = runs[hour];
+    if (one) byMonth[starts.months[hour]!]!.push(one);
+  }
   return {
     survive12: survivalAt(curve, 12),
     survive24: survivalAt(curve, 24),
-    byMonth: Array.from({ length: 12 }, (_, month) => {
-      const begun = runs.flatMap((one, hour) => (one && starts.months[hour] === month ? [one] : []));
-      return begun.length > 0 ? survivalAt(kaplanMeier(begun), 24) : null;
-    }),
+    byMonth: byMonth.map((begun) => (begun.length > 0 ? survivalAt(kaplanMeier(begun), 24) : null)),
   };
 }
