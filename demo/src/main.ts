@@ -37,14 +37,17 @@ const others = [
   [HUT, hutFiles(HUT)],
   [TERRACE, terraceFiles(TERRACE)],
 ] as const;
-for (const [plant, { files, totals }] of others) {
+for (const [plant, { files, totals, heldBackKWh }] of others) {
   const { idleW, tareW, chargeEfficiency, dischargeEfficiency, solarToAc } = plant;
   const parameters = { idleW, tareW, chargeEfficiency, dischargeEfficiency, solarToAc };
   const own = new URL(`${plant.id}/`, HOMES);
   await mkdir(own, { recursive: true });
   for (const [name, content] of Object.entries(files)) await writeFile(new URL(name, own), content);
   await writeFile(new URL('system.json', own), `${JSON.stringify(plant.system, null, 2)}\n`);
-  await writeFile(new URL('truth.json', own), `${JSON.stringify({ totals, parameters }, null, 2)}\n`);
+  await writeFile(
+    new URL('truth.json', own),
+    `${JSON.stringify({ totals, heldBackKWh, parameters }, null, 2)}\n`,
+  );
 }
 const cabin = cabinFiles();
 const cabinFolder = new URL('juniper-wash/', HOMES);

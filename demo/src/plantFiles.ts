@@ -10,6 +10,8 @@ export type Flow = 'solar' | 'load' | 'import' | 'export' | 'charge' | 'discharg
 export interface PlantFiles {
   readonly files: Readonly<Record<string, string | Uint8Array>>;
   readonly totals: Readonly<Record<Flow, number>>;
+  /** What the panels could have given besides. */
+  readonly heldBackKWh: number;
 }
 
 export const two = (n: number) => String(n).padStart(2, '0');
@@ -90,9 +92,11 @@ export function hutFiles(plant: Plant): PlantFiles {
       ].join(';'),
     );
   });
+  let heldBackKWh = 0;
   simulatePlant(plant, (minute) => {
     add(minute);
     log(minute);
+    heldBackKWh += (minute.planesW.reduce((sum, watts) => sum + watts, 0) - minute.solarW) / 60_000;
   });
   // A fixed date inside the archive: the same bytes every time.
   const mtime = new Date(2024, 9, 1);
@@ -102,7 +106,7 @@ export function hutFiles(plant: Plant): PlantFiles {
       [strToU8(`${lines.join('\r\n')}\r\n`), { mtime }] as const,
     ]),
   );
-  return { files: { 'koca-pod-skalo.zip': zipSync(entries as never) }, totals };
+  return { files: { 'koca-pod-skalo.zip': zipSync(entries as never) }, totals, heldBackKWh };
 }
 
 /** The terrace house: the inverter's log by seconds since 1970, charge and export positive; the meter's half hours, end-labelled. */
@@ -150,6 +154,8 @@ export function terraceFiles(plant: Plant): PlantFiles {
       'precos.csv': pricesCsv(plant.seed),
     },
     totals,
+    // What is not used is sold.
+    heldBackKWh: 0,
   };
 }
 

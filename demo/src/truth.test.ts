@@ -151,8 +151,9 @@ describe('the other two homes, read from their differently shaped files without 
 
   test('the hut’s two inverters are found to draw what they draw, on top of the battery’s own', async () => {
     const own = fileURLToPath(new URL('../homes/koca-pod-skalo/', import.meta.url));
-    const { parameters } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
+    const { parameters, heldBackKWh } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
       parameters: Record<'idleW' | 'tareW' | 'chargeEfficiency' | 'solarToAc', number>;
+      heldBackKWh: number;
     };
     const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
     const file = 'koca-pod-skalo.zip';
@@ -174,6 +175,11 @@ describe('the other two homes, read from their differently shaped files without 
     expect(rest.low! < 0.15 * figures['account.losses']!.value!).toBe(true);
     // By day the sun carries that draw, by night the battery: the model of the home does the same.
     const { base } = whatif(prepared, range, figures, {});
+    // Three quarters of its sun could not be used, so that too few hours show what it could have been: the figure is refused, and
+    // what the model finds of it is told to be the least.
+    expect(figures['solar.heldBack']!.status).toBe('insufficient');
+    expect(base.modelled['solar.heldBack']!.value!).toBeLessThan(heldBackKWh);
+    expect(base.causes).toContainEqual(expect.stringMatching(/at least what is told here/));
     for (const key of ['account.charge', 'account.discharge', 'wear.efc.nameplate'])
       expect([key, Math.abs(base.modelled[key]!.value! / figures[key]!.value! - 1) < 0.02]).toEqual([
         key,

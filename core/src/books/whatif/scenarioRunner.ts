@@ -130,7 +130,7 @@ export function scenarioRunner(
     logged: Object.fromEntries(KEYS.flatMap((key) => (logged[key] ? [[key, logged[key]]] : []))),
     modelled: scenarioFigures(beside, baseValues, null),
     ...{ errors, errorsAsItWas },
-    causes: causesOf(data),
+    causes: [...changesWithin(data), ...sunNotTold(logged)],
     proposals: betterDescription(data),
     ...told(modelledBase, baseSurvival),
     loggedDay: loggedDay(model),
@@ -161,8 +161,17 @@ export function scenarioRunner(
   };
 }
 
+/** Where the sun that was held back cannot be told, what more storage or load would have had of it is a lower bound. */
+function sunNotTold(logged: Readonly<Record<string, Figure>>): string[] {
+  return ['solar.heldBack', 'solar.clipped'].some((key) => logged[key]?.status === 'insufficient')
+    ? [
+        'Sun was held back or clipped here for which too little tells how much it was. What more storage, another load or a higher limit would have had is at least what is told here.',
+      ]
+    : [];
+}
+
 /** What of the range the home as it is at its end cannot show. */
-function causesOf({ configurations, range, log }: RangeData): string[] {
+function changesWithin({ configurations, range, log }: RangeData): string[] {
   const within = configurations.filter(({ fromMs }) => fromMs > range.fromMs && fromMs < range.toMs);
   const last = within.at(-1);
   if (!last) return [];
