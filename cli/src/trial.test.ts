@@ -196,4 +196,33 @@ describe('a what-if on the command line', () => {
       (await tally('whatif', '--system', system, '--log', log, '--sweep', 'battery.modules=1..100000')).code,
     ).toBe(1);
   });
+
+  test('a gain moves the knee, appliances are held against inverters, a storm is planned for', async () => {
+    const appliances = file(
+      'starts.json',
+      JSON.stringify({ appliances: [{ name: 'saw', watts: 2000, startFactor: 6 }] }),
+    );
+    const asked = ['whatif', '--system', system, '--log', log, '--sweep', 'battery.modules=1..4'];
+    const told = async (...more: string[]) =>
+      JSON.parse((await tally(...asked, ...more)).out) as {
+        knee: { at: number } | null;
+        inverters: { highestW: number; counts: { failingStarts: string[] }[] } | null;
+      };
+    const plain = await told();
+    const eager = await told('--gain', '0.9', '--appliances', appliances);
+    expect(eager.knee!.at).toBe(1);
+    expect(eager.inverters!.highestW).toBe(4500);
+    expect(plain.inverters!.counts[0]!.failingStarts).toEqual([]);
+    expect((await tally(...asked, '--gain', '2')).code).toBe(1);
+    const storm = await tally('storm', '--system', system, '--log', log, '--at', '2026-05-08T18:00');
+    expect(JSON.parse(storm.out)).toMatchObject({
+      full: { survive24: expect.any(Number) },
+      days: expect.any(Number),
+    });
+    expect((await tally('storm', '--system', system, '--log', log)).err).toMatch(/--at 2026-12-03T18:00/);
+    expect(await tally('storm', '--system', system, '--log', log, '--at', '2026-12-08T18:00')).toMatchObject({
+      code: 2,
+      err: expect.stringMatching(/within three weeks/),
+    });
+  });
 });

@@ -19,7 +19,7 @@ import { saveScenarios } from '../../db/scenarios.js';
 import { save, stemOf } from '../../ui/download.js';
 import { useWrite } from '../../ui/useWrite.js';
 import type { AskedPoint, Roll } from '../../protocol.js';
-import { atOf } from '../../store/api.js';
+import { atOf, usePartsQuery } from '../../store/api.js';
 import { FileButton } from '../../ui/FileButton.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
@@ -97,6 +97,9 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
     ? (checkedRows(appliancesRow, [listed]).good[0]?.appliances ?? NO_APPLIANCES)
     : NO_APPLIANCES;
   const asked = { at: atOf(home), from: roll.days[range.from]!.date, to: roll.days[range.to]!.date };
+  const parts = (usePartsQuery(asked).currentData ?? []).flatMap(({ quantity, name }) =>
+    quantity.startsWith('load:') ? [name] : [],
+  );
   const runs = useWhatif({ ...asked, appliances, scenarios: chosen, points });
   const { write, failure } = useWrite();
   const row = useLiveQuery(() => db.scenarios.get(home.id).then((found) => found ?? null), [home.id]);
@@ -210,6 +213,7 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
           <ScenarioForm
             key={edited?.name ?? 'new'}
             edited={edited}
+            parts={parts}
             onCancel={() => setEdited(null)}
             taken={taken.filter((name) => name !== edited?.name)}
             onKeep={keep}

@@ -10,6 +10,8 @@ import { formOfScenario, scenarioOfForm, type ChangeForm } from './scenarioForm.
 interface Props {
   /** The scenario that is changed; null for a new one. */
   readonly edited: ScenarioFile | null;
+  /** Names of the parts of the load that are logged. */
+  readonly parts: readonly string[];
   readonly onCancel: () => void;
   /** Names that other scenarios of the home have. */
   readonly taken: readonly string[];
@@ -20,29 +22,60 @@ interface Props {
   readonly onKeep: (scenario: ScenarioFile, before: string | null) => Promise<boolean>;
 }
 
-const FIELDS: readonly (readonly [key: keyof ChangeForm, text: string, hint?: string])[] = [
-  ['modules', 'modules'],
-  ['reserve', 'reserve, %'],
-  ['batteryOnly', 'inverter on battery, kW'],
-  ['arrays', 'panels, times as many', '1.5'],
-  ['exportLimit', 'limit of export, kW'],
-  ['idle', 'idle draw, W'],
-  ['windowStart', 'charge at night from', '23:00'],
-  ['windowEnd', 'charge at night until', '05:00'],
-  ['windowTo', 'charge up to, %', '80'],
-  ['windowMonths', 'in the months', '11, 12, 1, 2'],
-  ['loadName', 'a load more', 'car'],
-  ['loadKWh', 'its kWh a day', '8'],
-  ['loadKW', 'its kW', '7'],
-  ['loadStart', 'it runs from', '23:00'],
-  ['loadEnd', 'it runs until', '05:00'],
-  ['surplusKW', 'a load on the surplus, kW'],
-  ['heatPump', 'heat pump, kWh a degree day', '0.6'],
-  ['price', 'what the change costs', '4000'],
+type Fields = readonly (readonly [key: keyof ChangeForm, text: string, hint?: string])[];
+
+/** Fields by what they change. */
+const GROUPS: readonly (readonly [legend: string, fields: Fields])[] = [
+  [
+    'Battery and panels',
+    [
+      ['modules', 'modules'],
+      ['reserve', 'reserve, %'],
+      ['maxDischarge', 'power of the battery, kW'],
+      ['idle', 'idle draw, W'],
+      ['arrays', 'panels, times as many', '1.5'],
+    ],
+  ],
+  [
+    'Inverter and grid',
+    [
+      ['units', 'inverters'],
+      ['batteryOnly', 'inverter on battery, kW'],
+      ['exportLimit', 'limit of export, kW'],
+      ['gridChargeLimit', 'grid with charging, at most kW'],
+    ],
+  ],
+  [
+    'Charging from the grid',
+    [
+      ['windowStart', 'charge at night from', '23:00'],
+      ['windowEnd', 'charge at night until', '05:00'],
+      ['windowTo', 'charge up to, %', '80'],
+      ['windowMonths', 'in the months', '11, 12, 1, 2'],
+    ],
+  ],
+  [
+    'Loads',
+    [
+      ['loadName', 'a load more', 'car'],
+      ['loadKWh', 'its kWh a day', '8'],
+      ['loadKW', 'its kW', '7'],
+      ['loadStart', 'it runs from', '23:00'],
+      ['loadEnd', 'it runs until', '05:00'],
+      ['surplusKW', 'a load on the surplus, kW'],
+      ['heatPump', 'heat pump, kWh a degree day', '0.6'],
+    ],
+  ],
+];
+/** Loads that the log has by their names. */
+const NAMED: Fields = [
+  ['toSurplus', 'moved to the surplus', 'boiler'],
+  ['toNight', 'moved to the night', 'car'],
+  ['takenAway', 'taken away', 'pool'],
 ];
 
 /** A change of one's own: what is written changes, the rest stays as it is. */
-export function ScenarioForm({ edited, taken, onCancel, onKeep }: Props) {
+export function ScenarioForm({ edited, parts, taken, onCancel, onKeep }: Props) {
   const id = useId();
   const {
     typed: form,
@@ -87,15 +120,44 @@ export function ScenarioForm({ edited, taken, onCancel, onKeep }: Props) {
             />
           </Labelled>
         </div>
-        {FIELDS.map(([key, text, hint]) => (
-          <NumberField
-            key={key}
-            text={text}
-            value={form[key]}
-            {...(hint ? { placeholder: hint } : {})}
-            onChange={set(key)}
-          />
+        {GROUPS.map(([legend, fields]) => (
+          <fieldset key={legend} className="col-span-2 grid grid-cols-2 gap-x-3 gap-y-1.5">
+            <legend className="pt-1.5 text-[13px] font-semibold">{legend}</legend>
+            <TypedFields fields={fields} form={form} onChange={set} />
+            {legend === 'Loads' && parts.length > 0 && (
+              <>
+                <p className="col-span-2 text-[12.5px] text-faint">
+                  Parts of the load that are logged: {parts.join(', ')}
+                </p>
+                <TypedFields fields={NAMED} form={form} onChange={set} />
+              </>
+            )}
+          </fieldset>
         ))}
+        <ChoiceField
+          text="coupling"
+          value={form.coupling}
+          choices={[
+            ['same', 'as it is'],
+            ['ac', 'on the AC side'],
+            ['dc', 'on the DC side'],
+          ]}
+          onChange={set('coupling')}
+        />
+        <ChoiceField
+          text="how it is run"
+          value={form.strategy}
+          choices={[
+            ['same', 'as it is'],
+            ['self-use', 'for self-use'],
+            ['cheap-charge', 'charged in the cheapest hours'],
+            ['cheap-known', 'the same, tomorrow known'],
+            ['peak-shave', 'kept for dear hours'],
+            ['none', 'in its windows only'],
+          ]}
+          onChange={set('strategy')}
+        />
+        <TypedFields fields={[['price', 'what the change costs', '4000']]} form={form} onChange={set} />
         <ChoiceField
           text="and without"
           value={form.without}
@@ -114,4 +176,22 @@ export function ScenarioForm({ edited, taken, onCancel, onKeep }: Props) {
       </form>
     </details>
   );
+}
+
+interface TypedFieldsProps {
+  readonly fields: Fields;
+  readonly form: ChangeForm;
+  readonly onChange: (key: keyof ChangeForm) => (value: string) => void;
+}
+
+function TypedFields({ fields, form, onChange }: TypedFieldsProps) {
+  return fields.map(([key, text, hint]) => (
+    <NumberField
+      key={key}
+      text={text}
+      value={form[key]}
+      {...(hint ? { placeholder: hint } : {})}
+      onChange={onChange(key)}
+    />
+  ));
 }

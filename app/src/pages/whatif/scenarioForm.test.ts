@@ -8,7 +8,7 @@ const FULL: ScenarioFile = {
   name: 'much',
   change: {
     battery: { modules: 4, reserve: 0.3, usableShare: 0.9 },
-    inverter: { batteryOnlyKW: 7 },
+    inverter: { batteryOnlyKW: 7, units: 2 },
     exportLimitKW: 3,
     idleW: 20,
     arraysScale: { all: 1.5, 'north roof': 0 },
@@ -19,7 +19,15 @@ const FULL: ScenarioFile = {
     addLoads: [{ name: 'car', kWhPerDay: 8, start: '23:00', end: '05:00', kW: 7 }],
     surplusLoad: { kW: 2, aboveSoc: 0.9 },
     heatPump: { kWhPerDegreeDay: 0.6, baseC: 16, kW: 4 },
-    strategy: 'self-use',
+    strategy: 'cheap-charge',
+    knowsTomorrow: true,
+    coupling: 'ac',
+    gridChargeLimitKW: 8,
+    shiftLoads: [
+      { name: 'boiler', to: 'surplus' },
+      { name: 'car', to: 'night' },
+    ],
+    removeLoads: ['pool', 'sauna'],
   },
   price: 4500,
 };

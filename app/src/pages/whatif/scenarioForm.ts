@@ -24,6 +24,15 @@ export interface ChangeForm {
   readonly surplusKW: string;
   readonly heatPump: string;
   readonly price: string;
+  readonly units: string;
+  readonly maxDischarge: string;
+  readonly gridChargeLimit: string;
+  /** Names of logged parts of the load, with commas between them. */
+  readonly toSurplus: string;
+  readonly toNight: string;
+  readonly takenAway: string;
+  readonly coupling: 'same' | 'ac' | 'dc';
+  readonly strategy: 'same' | 'self-use' | 'cheap-charge' | 'cheap-known' | 'peak-shave' | 'none';
   readonly without: 'none' | 'battery' | 'solar';
 }
 
@@ -40,6 +49,8 @@ export function formOfScenario(scenario: ScenarioFile | null): ChangeForm {
   const change = scenario?.change ?? {};
   const [window] = change.chargeWindows ?? [];
   const [load] = change.addLoads ?? [];
+  const namesTo = (to: 'surplus' | 'night') =>
+    (change.shiftLoads ?? []).flatMap((one) => (one.to === to ? [one.name] : [])).join(', ');
   return {
     name: scenario?.name ?? '',
     modules: text(change.battery?.modules),
@@ -60,11 +71,30 @@ export function formOfScenario(scenario: ScenarioFile | null): ChangeForm {
     surplusKW: text(change.surplusLoad?.kW),
     heatPump: text(change.heatPump?.kWhPerDegreeDay),
     price: text(scenario?.price),
+    units: text(change.inverter?.units),
+    maxDischarge: text(change.battery?.maxDischargeKW),
+    gridChargeLimit: text(change.gridChargeLimitKW),
+    toSurplus: namesTo('surplus'),
+    toNight: namesTo('night'),
+    takenAway: (change.removeLoads ?? []).join(', '),
+    coupling: change.coupling ?? 'same',
+    strategy:
+      change.strategy === 'cheap-charge' && change.knowsTomorrow
+        ? 'cheap-known'
+        : (change.strategy ?? 'same'),
     without: change.noBattery ? 'battery' : change.noSolar ? 'solar' : 'none',
   };
 }
 
 const DEFAULT_HEAT_PUMP_KW = 5;
+
+/** What stands between commas. */
+function listOf(typed: string): string[] {
+  return typed
+    .split(',')
+    .map((one) => one.trim())
+    .filter((one) => one !== '');
+}
 
 /**
  * The scenario a form describes, with what the form does not show from the one that is changed.
@@ -76,11 +106,11 @@ export function scenarioOfForm(form: ChangeForm, original: ScenarioFile | null):
     const entries = Object.entries(object).filter(([, value]) => value !== undefined);
     return entries.length > 0 ? (Object.fromEntries(entries) as T) : undefined;
   };
-  const months = form.windowMonths
-    .split(',')
-    .map((one) => one.trim())
-    .filter((one) => one !== '')
-    .map(Number);
+  const months = listOf(form.windowMonths).map(Number);
+  const shifted = (['surplus', 'night'] as const).flatMap((to) =>
+    listOf(to === 'surplus' ? form.toSurplus : form.toNight).map((name) => ({ name, to })),
+  );
+  const takenAway = listOf(form.takenAway);
   const hasWindow = [form.windowStart, form.windowEnd, form.windowTo].some((one) => one.trim() !== '');
   const hasLoad = [form.loadName, form.loadKWh, form.loadKW].some((one) => one.trim() !== '');
   const surplusKW = number(form.surplusKW);
@@ -88,8 +118,28 @@ export function scenarioOfForm(form: ChangeForm, original: ScenarioFile | null):
   const price = number(form.price);
   const change = known({
     ...before,
-    battery: known({ ...before.battery, modules: number(form.modules), reserve: share(form.reserve) }),
-    inverter: known({ ...before.inverter, batteryOnlyKW: number(form.batteryOnly) }),
+    battery: known({
+      ...before.battery,
+      modules: number(form.modules),
+      reserve: share(form.reserve),
+      maxDischargeKW: number(form.maxDischarge),
+    }),
+    inverter: known({
+      ...before.inverter,
+      units: number(form.units),
+      batteryOnlyKW: number(form.batteryOnly),
+    }),
+    gridChargeLimitKW: number(form.gridChargeLimit),
+    shiftLoads: shifted.length > 0 ? shifted : undefined,
+    removeLoads: takenAway.length > 0 ? takenAway : undefined,
+    coupling: form.coupling === 'same' ? undefined : form.coupling,
+    strategy:
+      form.strategy === 'same'
+        ? undefined
+        : form.strategy === 'cheap-known'
+          ? ('cheap-charge' as const)
+          : form.strategy,
+    knowsTomorrow: form.strategy === 'cheap-known' ? true : undefined,
     arraysScale:
       number(form.arrays) === undefined && before.arraysScale?.['all'] === undefined
         ? before.arraysScale
@@ -153,4 +203,7 @@ const WORDS: Readonly<Record<string, string>> = {
   surplusLoad: 'The load on the surplus',
   heatPump: 'The heat pump',
   price: 'What it costs',
+  gridChargeLimitKW: 'The limit of charging from the grid',
+  shiftLoads: 'What is moved',
+  removeLoads: 'What is taken away',
 };

@@ -48,6 +48,8 @@ export interface ModelHome {
     readonly months: readonly number[] | null;
   }[];
   readonly strategy: 'self-use' | 'cheap-charge' | 'peak-shave' | 'none';
+  /** Cheap hours fill the battery for what the next day lacks, no further. */
+  readonly knowsTomorrow: boolean;
   /** Half-width of the capacity as a share. */
   readonly capacityOff: number;
   /** The configuration it was made from; null where none is described. */
@@ -106,6 +108,7 @@ export function modelHome(data: RangeData): ModelHome | null {
       ({ start, end, reserve, months = null }) => ({ start, end, reserve, months }),
     ),
     strategy: 'self-use',
+    knowsTomorrow: false,
     capacityOff: storage.capacityOff,
     described,
   };
@@ -212,6 +215,7 @@ export function changedHome(home: ModelHome, change: Change): ModelHome {
       battery.reserveWindows?.map(({ months, ...window }) => ({ ...window, months: months ?? null })) ??
       home.reserveWindows,
     strategy: change.strategy ?? home.strategy,
+    knowsTomorrow: change.knowsTomorrow ?? home.knowsTomorrow,
   };
 }
 

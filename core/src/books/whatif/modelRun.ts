@@ -1,4 +1,5 @@
 import { offsetAt, zoneOf } from '../../time/zone.js';
+import { cheapCells, cheapTargets } from './cheapHours.js';
 import { wantedAt, type ModelHome } from './modelHome.js';
 
 /** What a home meets over a range, W by cell: load, and sun at the arrays' measuring side. */
@@ -51,8 +52,6 @@ export interface Courses {
   readonly soc: Float64Array;
 }
 
-/** Where no window says how far, the cheapest hours fill the battery to this share. */
-const CHEAP_TARGET = 0.9;
 const DAY_MS = 86_400_000;
 /** Windows are kept to five minutes. */
 const SLOT_MS = 300_000;
@@ -125,18 +124,22 @@ export function modelRun(
     ...{ cellsAbove: 0, cellsKnown: 0 },
   };
   const times = home.windows.length + home.reserveWindows.length > 0 ? wantedTimes(home, inputs) : null;
-  const cheap = buy && strategy !== 'self-use' && strategy !== 'none' ? lowestOf(buy) : NaN;
   const perDay = Math.max(1, Math.round(DAY_MS / stepMs));
   const hours = stepMs / 3_600_000;
+  const cheap =
+    buy && (strategy === 'cheap-charge' || strategy === 'peak-shave') ? cheapCells(buy, perDay) : null;
+  const isCheapCharged = cheap && strategy === 'cheap-charge' && home.windows.length === 0 && fullWh > 0;
+  const known = isCheapCharged && home.knowsTomorrow ? lacks(home, inputs) : null;
+  const targets = isCheapCharged ? cheapTargets(cheap, known) : null;
   const kWh = (watts: number) => (watts * hours) / 1000;
   const days = Math.ceil(count / perDay);
   const [importByDayKWh, daysKnown] = [new Float64Array(days), new Uint8Array(days)];
   for (let day = 0; day < days; day++) {
-    const [bought, known] = [running.import, running.cellsKnown];
+    const [bought, cells] = [running.import, running.cellsKnown];
     const end = Math.min(count, (day + 1) * perDay);
-    runCells(home, inputs, times, cheap, running, written, day * perDay, end);
+    runCells(home, inputs, { times, cheap, targets }, running, written, day * perDay, end);
     importByDayKWh[day] = kWh(running.import - bought);
-    daysKnown[day] = running.cellsKnown - known >= 0.9 * perDay ? 1 : 0;
+    daysKnown[day] = running.cellsKnown - cells >= 0.9 * perDay ? 1 : 0;
   }
   return {
     loadKWh: kWh(running.load),
@@ -167,14 +170,13 @@ export function modelRun(
 function runCells(
   home: ModelHome,
   inputs: ModelInputs,
-  times: WantedTimes | null,
-  cheap: number,
+  { times, cheap, targets }: Plans,
   running: Running,
   written: Written,
   from: number,
   to: number,
 ): void {
-  const { load, solar, stepMs, startMs, surplusLoad, buy } = inputs;
+  const { load, solar, stepMs, startMs, surplusLoad } = inputs;
   const { efficiency, chargeEfficiency, exportLimitW, hasGrid } = home;
   const { chargeW, dischargeW, gridChargeLimitW, trickleW, batteryOnlyW } = home;
   const { datedCharges } = home;
@@ -194,8 +196,7 @@ function runCells(
   const roomPerWh = perHour / storesAt;
   const perFull = fullWh > 0 ? 1 / fullWh : 0;
   const isUsed = home.strategy !== 'none';
-  const isPeakShaved = home.strategy === 'peak-shave' && buy !== null;
-  const isCheap = home.strategy === 'cheap-charge' && home.windows.length === 0 && buy !== null;
+  const isPeakShaved = home.strategy === 'peak-shave' && cheap !== null;
   const ownWh = idleW * hours;
   let stored = +running.stored;
   let gridPart = +running.gridPart;
@@ -243,7 +244,7 @@ function runCells(
         windowW = charge.chargeW;
       }
     } else if (times === null) target = 0;
-    if (isCheap) target = buy[i]! <= cheap + 1e-12 ? CHEAP_TARGET : 0;
+    if (targets !== null) target = targets[i]!;
     const own = ownWh < stored ? ownWh : stored;
     const isAtFloor = stored - (home.drawsBelowReserve ? 0 : floor * fullWh) < own;
     const ownGrid = hasGrid && isAtFloor && fullWh > 0 ? idleW : 0;
@@ -294,7 +295,7 @@ function runCells(
         inverterGiven = inverterWants < inverterLeft ? inverterWants : inverterLeft;
         stored -= inverterGiven * hours;
         const left = inverterLeft - inverterGiven;
-        if (open > 0 && left > 0 && !(isPeakShaved && buy[i]! <= cheap + 1e-12)) {
+        if (open > 0 && left > 0 && !(isPeakShaved && cheap[i] === 1)) {
           const limit = isDc ? Math.max(0, Math.min(dischargeW, acLimitW - direct)) : dischargeW;
           given = Math.min(open, limit, left);
           stored -= given * hours;
@@ -354,6 +355,25 @@ function runCells(
 }
 /* eslint-enable @typescript-eslint/no-unnecessary-type-conversion */
 
+/** What a run goes by beside its home: times of the day, cheap cells, and how far each of them charges. */
+interface Plans {
+  readonly times: WantedTimes | null;
+  readonly cheap: Uint8Array | null;
+  readonly targets: Float64Array | null;
+}
+
+/** What the load lacks beyond the sun in each cell, Wh at the store; what the sun leaves counts by what of it is stored. */
+function lacks(home: ModelHome, { load, solar, stepMs }: ModelInputs) {
+  const hours = stepMs / 3_600_000;
+  const toAc = home.coupling === 'dc' ? home.efficiency : 1;
+  const lacksWh = new Float64Array(load.length);
+  for (let i = 0; i < load.length; i++) {
+    const lackW = load[i]! - solar[i]! * toAc;
+    lacksWh[i] = (lackW > 0 ? lackW : Math.max(lackW, -home.chargeW) * home.chargeEfficiency) * hours;
+  }
+  return { lacksWh, fullWh: home.fullWh, floor: home.reserve };
+}
+
 /** Charge that is wanted and floor that is kept, shares of full, by where an instant lies in the year's slots. */
 interface WantedTimes {
   readonly target: Float64Array;
@@ -401,10 +421,4 @@ function wantedTimes(home: ModelHome, { zone: id }: ModelInputs): WantedTimes {
       return at;
     },
   };
-}
-
-function lowestOf(rates: Float64Array): number {
-  let lowest = Infinity;
-  for (const rate of rates) if (rate < lowest) lowest = rate;
-  return lowest;
 }

@@ -65,6 +65,8 @@ const change = z
     coupling: z.enum(['ac', 'dc']).optional(),
     idleW: z.number().min(0).max(20_000).optional(),
     strategy: z.enum(['self-use', 'cheap-charge', 'peak-shave', 'none']).optional(),
+    /** With `cheap-charge`: tomorrow's sun and load are known, and cheap hours fill the battery for what they lack. */
+    knowsTomorrow: z.boolean().optional(),
     addLoads: z
       .array(
         z.strictObject({

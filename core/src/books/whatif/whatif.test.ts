@@ -36,6 +36,7 @@ const PLAIN: ModelHome = {
   datedCharges: [],
   reserveWindows: [],
   strategy: 'self-use',
+  knowsTomorrow: false,
   capacityOff: 0.05,
   described: null,
 };
@@ -89,6 +90,36 @@ describe('a run of the model', () => {
     const { courses, importW } = modelRun(home, inputs([1000, 2000, 1000, 1000], [0, 0, 0, 0]));
     expect([...courses.soc]).toEqual([0, 0.3, 0.5, 0.5]);
     expect([...importW]).toEqual([4000, 4000, 1000, 0]);
+  });
+
+  test('cheap hours fill to a share, or with tomorrow known for what it lacks; peaks are left to them', () => {
+    // Six cheap hours, then 1 kW for ten, of which the sun carries four.
+    const load = [
+      ...new Array<number>(6).fill(0),
+      ...new Array<number>(10).fill(1000),
+      ...new Array<number>(8).fill(0),
+    ];
+    const sun = load.map((_, hour) => (hour >= 10 && hour < 14 ? 1000 : 0));
+    const buy = Float64Array.from(load, (_, hour) => (hour < 6 ? 0.1 : 0.3));
+    const home = { ...PLAIN, fullWh: 10_000, reserve: 0.1, strategy: 'cheap-charge' } as const;
+    const at = { buy, socStart: 0.1 };
+    const plain = modelRun(home, inputs(load, sun, at));
+    expect(plain.courses.soc[6]).toBeCloseTo(0.9, 12);
+    const known = modelRun({ ...home, knowsTomorrow: true }, inputs(load, sun, at));
+    expect(known.courses.soc[6]).toBeCloseTo(0.7, 12);
+    expect(known.importKWh).toBeCloseTo(6, 12);
+    expect(known.courses.soc[23]).toBeCloseTo(0.1, 12);
+    // Where every hour costs the same none is cheap.
+    const flat = modelRun(home, inputs(load, sun, { buy: buy.map(() => 0.3), socStart: 0.1 }));
+    expect(flat.courses.soc[6]).toBeCloseTo(0.1, 12);
+    const shaved = modelRun(
+      { ...home, strategy: 'peak-shave' },
+      inputs(new Array<number>(24).fill(500), new Array<number>(24).fill(0), { buy, socStart: 0.9 }),
+    );
+    expect([shaved.courses.soc[6], shaved.courses.soc[8]]).toEqual([
+      expect.closeTo(0.9, 12),
+      expect.closeTo(0.8, 12),
+    ]);
   });
 
   test('what an inverter draws comes from the sun, then from the battery down to its reserve, then from the grid', () => {
