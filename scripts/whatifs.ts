@@ -4,7 +4,7 @@
  */
 import { endMs, parseScenario, prepare, report, whatif, type ScenarioFile } from '@long-tally/core';
 import { seededRandom } from '../core/src/statistics/random.js';
-import { simulatedSun, type SunTruth } from '../core/src/testing/sun.js';
+import { EFFICIENCY, simulatedSun, type SunTruth } from '../core/src/testing/sun.js';
 
 const HOMES = 10;
 const DAYS = 365;
@@ -60,7 +60,21 @@ const CASES: readonly Case[] = [
     () => ({ chargedByNightTo: 0.8 }),
     () => ({ chargeWindows: [{ start: '00:00', end: '04:00', toSoc: 0.8 }] }),
   ],
+  [
+    'the other coupling',
+    {},
+    // The same panels: on the AC side what they give has passed an inverter.
+    ({ coupling, kWp }) => ({
+      coupling: otherSide(coupling),
+      kWp: coupling === 'ac' ? kWp / EFFICIENCY : kWp * EFFICIENCY,
+    }),
+    ({ coupling }) => ({ coupling: otherSide(coupling) }),
+  ],
 ];
+
+function otherSide(coupling: SunTruth['coupling']): SunTruth['coupling'] {
+  return coupling === 'ac' ? 'dc' : 'ac';
+}
 const KEYS = ['account.import', 'account.export', 'account.selfSufficiency.grid'] as const;
 
 /** Prints the table. */

@@ -36,7 +36,7 @@ export interface SunLost {
 }
 
 const START_MS = Date.UTC(2023, 0, 1);
-const EFFICIENCY = 0.96;
+export const EFFICIENCY = 0.96;
 const ONE_WAY = 0.97;
 const CHARGE_W = 3500;
 const CAR_KW = 7;

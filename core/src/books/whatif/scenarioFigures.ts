@@ -5,6 +5,8 @@ import { KEYS, valuesOf, WHATIF_KEYS, type Model, type Values, type WhatifKey } 
 /** A difference is held to this share of it, and to this share of the load. */
 const DIFFERENCE_OFF = 0.06;
 const LOAD_OFF = 0.005;
+/** And to this share of the load where the coupling changes: what another inverter and charger lose is not known. */
+const COUPLING_OFF = 0.015;
 /** A modelled value by itself is held to what the model misses of the log, and to this share. */
 const MODEL_OFF = 0.02;
 const MOST_CAPACITY_OFF = 0.3;
@@ -63,11 +65,13 @@ const PER_LOAD: readonly WhatifKey[] = [
  * @param change null for the base itself
  */
 export function scenarioFigures(
-  { base, missed, logged, spreadOf }: Beside,
+  { model, base, missed, logged, spreadOf }: Beside,
   values: Values,
   change: Change | null,
 ): WhatifFigures {
   const spread = change === null ? null : spreadOf(change);
+  const isTurned = change?.coupling !== undefined && change.coupling !== model.home.coupling;
+  const loadOff = isTurned ? COUPLING_OFF : LOAD_OFF;
   const loadKWh = base['account.import'] / Math.max(1e-9, 1 - base['account.selfSufficiency.grid']) || 0;
   return Object.fromEntries(
     KEYS.map((key): [string, WhatifFigure] => {
@@ -86,15 +90,19 @@ export function scenarioFigures(
       }
       const scale =
         key.startsWith('account.') && !PER_LOAD.includes(key) && unit === 'kWh'
-          ? LOAD_OFF * loadKWh
+          ? loadOff * loadKWh
           : unit === 'share'
-            ? LOAD_OFF
+            ? loadOff
             : 0;
       const difference = value - base[key];
       const half =
         change === null
           ? 0
-          : Math.hypot(spread?.[key] || 0, DIFFERENCE_OFF * difference, difference === 0 ? 0 : scale);
+          : Math.hypot(
+              spread?.[key] || 0,
+              DIFFERENCE_OFF * difference,
+              difference === 0 && !isTurned ? 0 : scale,
+            );
       const own = Math.hypot(missed[key] || 0, MODEL_OFF * Math.abs(value), half);
       const figure = estimated(
         { value, low: value - own, high: value + own },
