@@ -96,7 +96,7 @@ test('everything is done with the keyboard too', async ({ page }) => {
   await page.keyboard.press('Enter');
 
   await page.keyboard.press('?');
-  await expect(page.getByRole('dialog')).toContainText('go to Days, Account, Losses, Wear, Outages, Sources');
+  await expect(page.getByRole('dialog')).toContainText('go to Days, Account, Losses, Wear, Outages, Money');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('dialog')).toBeHidden();
   await page.keyboard.press('g');

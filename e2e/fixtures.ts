@@ -1,5 +1,5 @@
 import AxeBuilder from '@axe-core/playwright';
-import { expect, test as base, type Page } from '@playwright/test';
+import { expect, test as base, type Locator, type Page } from '@playwright/test';
 import { fillStore } from './demoStore.js';
 
 /** Every test fails on an error in the console, a broken page, or a request to any other host. */
@@ -81,4 +81,10 @@ export async function bringLogs(page: Page, files: string | readonly string[]): 
 /** A path of the home that is open; homes bear ids of their own. */
 export function homePath(page: Page, view: string): string {
   return `/h/${new URL(page.url()).pathname.split('/')[2]!}/${view}`;
+}
+
+/** Chooses one of a list by what it says. */
+export async function choose(list: Locator, says: string | RegExp): Promise<void> {
+  await list.press('Space');
+  await list.page().getByRole('option', { name: says, exact: true }).click();
 }

@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
 import { CORPUS_HOME, series, SHAPES } from '../core/src/testing/corpus.js';
-import { bringLogs, dayRow, expect, expectAccessible, tally, test, homePath } from './fixtures.js';
+import { bringLogs, choose, dayRow, expect, expectAccessible, homePath, tally, test } from './fixtures.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'sources-'));
 
@@ -35,7 +35,7 @@ test('a log with words and commas of its own is recognised, each column with its
   await chooser(page).setInputFiles(corpusFile('German words'));
   const review = page.getByRole('region', { name: 'How the files are read' });
   await expect(review).toContainText('cells between semicolons, decimal comma; line 1 names the columns');
-  await expect(review.getByLabel('Netzeinspeisung [kW] is taken for')).toHaveValue('export');
+  await expect(review.getByLabel('Netzeinspeisung [kW] is taken for')).toHaveText('export');
   await expect(review.getByRole('row', { name: /^Ladezustand/ })).toContainText('Its name "Ladezustand [%]"');
   await expect(page.getByRole('region', { name: 'What will be imported' })).toContainText(
     '3,456 rows over 12.0 days, 3 May 2024 to 14 May 2024',
@@ -79,7 +79,7 @@ test('a reading can be changed before the import, and the file is read again', a
   await corpusHome(page);
   await chooser(page).setInputFiles(corpusFile('kilowatts'));
   await expect(page.getByRole('button', { name: 'Import 1 log' })).toBeVisible();
-  await page.getByLabel('Battery (kW) is taken for').selectOption('none');
+  await choose(page.getByLabel('Battery (kW) is taken for'), 'nothing: it stays in the file');
   await expect(page.getByRole('button', { name: 'Import 1 log' })).toHaveCount(0);
   await page.getByRole('button', { name: 'Read 1 log this way' }).click();
   await expect(page.getByRole('region', { name: 'What will be imported' })).not.toContainText('battery');
@@ -205,7 +205,7 @@ test('a day is explained in two keystrokes; a stretch left out counts in no figu
   await expectAccessible(page);
   await page.getByLabel('From').fill('2024-05-09T18:00');
   await page.getByLabel('Lasts, h').fill('3,5');
-  await page.getByLabel('About').selectOption('fault');
+  await choose(page.getByLabel('About'), 'fault');
   await page.getByLabel('In your words').fill('inverter tripped');
   await page.getByRole('button', { name: 'Write the note' }).click();
   await expect(page.getByRole('listitem').filter({ hasText: 'inverter tripped' })).toContainText(

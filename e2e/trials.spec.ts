@@ -1,4 +1,4 @@
-import { expect, expectAccessible, openDemo, test } from './fixtures.js';
+import { choose, expect, expectAccessible, openDemo, test } from './fixtures.js';
 
 /** The fact of the trade: 6 × 13.5 kWh would be 81 kWh; the demo's three modules of 5.12 kWh at 90 % hold 13.8. */
 async function reading(page: import('@playwright/test').Page, values: Readonly<Record<string, string>>) {
@@ -233,7 +233,7 @@ test('appliances are listed, and what must not run together is told for each num
   const add = async (name: string, watts: string, start: string) => {
     await form.getByLabel('Appliance', { exact: true }).fill(name);
     await form.getByLabel('Running power, W').fill(watts);
-    await form.getByLabel('Starts like').selectOption({ label: start });
+    await choose(form.getByLabel('Starts like'), start);
     await page.keyboard.press('Enter');
     await form.getByRole('button', { name: 'Add the appliance' }).press('Enter');
   };

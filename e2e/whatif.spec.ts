@@ -124,7 +124,7 @@ test('the verdict comes first, months and courses stand on one axis, runs can be
     page.getByRole('form', { name: 'A scenario changed' }).getByLabel('its kWh a day'),
   ).toHaveValue('8');
   const storm = page.getByRole('region', { name: 'Before a storm' });
-  await storm.getByLabel('The storm is expected on').fill('2026-07-03');
+  await storm.getByLabel('The storm is expected on').fill('3 Jul 2026, 18:00');
   await page.keyboard.press('Enter');
   await expect(storm).toContainText(/Begin to charge \d+ h before\. On \d+ days/, { timeout: 60_000 });
   await expect(storm.getByRole('row', { name: /^24 hours are carried in/ })).toContainText('%');

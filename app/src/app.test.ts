@@ -8,6 +8,7 @@ import {
   loadPreferences,
   preferencesReducer,
   savePreferences,
+  searchChosen,
   themeToggled,
 } from './store/preferences.js';
 import { selectionReducer, workingOpened } from './store/selection.js';
@@ -254,8 +255,20 @@ describe('what is remembered', () => {
       workingKey: 'wear.throughput',
     });
     expect(selectionReducer({ workingKey: 'x' }, workingOpened(null))).toEqual({ workingKey: null });
-    const opened = preferencesReducer({ theme: 'light', lastHomeId: null }, homeOpened('mill-lane'));
-    expect(preferencesReducer(opened, themeToggled())).toEqual({ theme: 'dark', lastHomeId: 'mill-lane' });
+    const opened = preferencesReducer(
+      { theme: 'light', lastHomeId: null, recent: [] },
+      homeOpened('mill-lane'),
+    );
+    expect(preferencesReducer(opened, themeToggled())).toEqual({
+      theme: 'dark',
+      lastHomeId: 'mill-lane',
+      recent: [],
+    });
+    const chosen = ['a', 'b', 'a', 'c', 'd', 'e', 'f', 'g'].reduce(
+      (state, id) => preferencesReducer(state, searchChosen(id)),
+      opened,
+    );
+    expect(chosen.recent).toEqual(['g', 'f', 'e', 'd', 'c', 'a']);
   });
 
   test('preferences that cannot be read are set aside', () => {
@@ -265,12 +278,15 @@ describe('what is remembered', () => {
       setItem: (key: string, value: string) => kept.set(key, value),
     };
     Object.assign(globalThis, { localStorage: storage, matchMedia: () => ({ matches: true }) });
-    expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null });
-    savePreferences({ theme: 'light', lastHomeId: 'a' });
-    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a' });
+    expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [] });
+    savePreferences({ theme: 'light', lastHomeId: 'a', recent: ['view days'] });
+    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: ['view days'] });
+    // As they were kept before the search remembered anything.
+    [...kept.keys()].forEach((key) => kept.set(key, '{"theme":"light","lastHomeId":"a"}'));
+    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: [] });
     for (const broken of ['{', '{"theme":"pink","lastHomeId":null}', '[]']) {
       [...kept.keys()].forEach((key) => kept.set(key, broken));
-      expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null });
+      expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [] });
     }
   });
 });

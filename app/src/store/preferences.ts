@@ -2,7 +2,13 @@ import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { z } from 'zod';
 
 const KEY = 'long-tally/preferences';
-const schema = z.object({ theme: z.enum(['light', 'dark']), lastHomeId: z.string().nullable() });
+const schema = z.object({
+  theme: z.enum(['light', 'dark']),
+  lastHomeId: z.string().nullable(),
+  /** What was chosen in the search, the latest first. */
+  recent: z.array(z.string()).default([]),
+});
+const MOST_RECENT = 6;
 
 export type Preferences = z.infer<typeof schema>;
 
@@ -12,7 +18,7 @@ export function loadPreferences(): Preferences {
     return schema.parse(JSON.parse(localStorage.getItem(KEY) ?? ''));
   } catch {
     const dark = matchMedia('(prefers-color-scheme: dark)').matches;
-    return { theme: dark ? 'dark' : 'light', lastHomeId: null };
+    return { theme: dark ? 'dark' : 'light', lastHomeId: null, recent: [] };
   }
 }
 
@@ -27,7 +33,7 @@ export function savePreferences(preferences: Preferences): void {
 
 const slice = createSlice({
   name: 'preferences',
-  initialState: (): Preferences => ({ theme: 'light', lastHomeId: null }),
+  initialState: (): Preferences => ({ theme: 'light', lastHomeId: null, recent: [] }),
   reducers: {
     themeToggled: (state) => {
       state.theme = state.theme === 'dark' ? 'light' : 'dark';
@@ -35,8 +41,11 @@ const slice = createSlice({
     homeOpened: (state, { payload }: PayloadAction<string | null>) => {
       state.lastHomeId = payload;
     },
+    searchChosen: (state, { payload }: PayloadAction<string>) => {
+      state.recent = [payload, ...state.recent.filter((one) => one !== payload)].slice(0, MOST_RECENT);
+    },
   },
 });
 
-export const { themeToggled, homeOpened } = slice.actions;
+export const { themeToggled, homeOpened, searchChosen } = slice.actions;
 export const preferencesReducer = slice.reducer;

@@ -1,3 +1,4 @@
+import type { RollDay } from '@long-tally/core';
 import { useEffect, useState } from 'react';
 import {
   Link,
@@ -11,7 +12,7 @@ import {
 } from 'react-router';
 import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from '@headlessui/react';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { ChevronDown, Moon, Sun } from 'lucide-react';
+import { ChevronDown, Moon, Search as SearchIcon, Sun } from 'lucide-react';
 import { db } from '../db/database.js';
 import { allHomes } from '../db/homes.js';
 import { useOverviewQuery } from '../store/api.js';
@@ -23,6 +24,7 @@ import { Hatches } from './Hatches.js';
 import { ImportLine } from './ImportLine.js';
 import { KeyList } from './KeyList.js';
 import { NewVersion } from './NewVersion.js';
+import { Search } from './Search.js';
 import { useKeys } from './useKeys.js';
 
 interface ViewGroup {
@@ -62,6 +64,7 @@ const GROUPS: readonly ViewGroup[] = [
   },
 ];
 const VIEWS = GROUPS.flatMap(({ views }) => views);
+const NO_DAYS: readonly RollDay[] = [];
 
 /** The frame around every view of a home: its name, the views, the theme and the keys. */
 export function HomeLayout() {
@@ -70,6 +73,7 @@ export function HomeLayout() {
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const [keysShown, setKeysShown] = useState(false);
+  const [searching, setSearching] = useState(false);
   const { currentData: data, error, refetch } = useOverviewQuery(homeId);
   // Whatever changes the home, in this tab, in another or in a worker, raises its revision in the store.
   const revision = useLiveQuery(async () => (await db.homes.get(homeId))?.revision ?? null, [homeId]);
@@ -83,6 +87,7 @@ export function HomeLayout() {
   }, [data, dispatch]);
   useKeys({
     '?': () => setKeysShown(true),
+    '/': () => setSearching(true),
     ...Object.fromEntries(
       VIEWS.map(({ path, key }) => [
         `g ${key}`,
@@ -105,6 +110,9 @@ export function HomeLayout() {
         <Views to={(path) => `/h/${homeId}/${path}${search}`} />
         <div className="ml-auto flex gap-4 self-center text-faint">
           <BookKeeper homeId={homeId} />
+          <button type="button" onClick={() => setSearching(true)} aria-label="Search" title="Search (/)">
+            <SearchIcon size={16} aria-hidden />
+          </button>
           <ThemeButton />
           <button
             type="button"
@@ -120,6 +128,16 @@ export function HomeLayout() {
       <NewVersion />
       <ImportLine homeId={homeId} />
       <Hatches />
+      {searching && data && (
+        <Search
+          homeId={homeId}
+          timeZone={data.home.system.timeZone}
+          days={data.roll?.days ?? NO_DAYS}
+          views={VIEWS}
+          search={search}
+          onClose={() => setSearching(false)}
+        />
+      )}
       <KeyList shown={keysShown} onClose={() => setKeysShown(false)} />
       {error ? (
         <p role="alert" className="p-6">

@@ -7,10 +7,16 @@ const SEQUENCE_MS = 1200;
 /** The key that begins a pair. */
 const LEADER = 'g';
 
+/** What is open over the page and has keys of its own. */
+const OPEN = '[role="listbox"], [role="menu"], .calendar';
+
 function isTyping(target: EventTarget | null): boolean {
   return (
     target instanceof HTMLElement &&
-    (/^(INPUT|TEXTAREA|SELECT)$/.test(target.tagName) || target.isContentEditable)
+    (/^(INPUT|TEXTAREA)$/.test(target.tagName) ||
+      target.isContentEditable ||
+      target.closest(OPEN) !== null ||
+      target.getAttribute('aria-expanded') === 'true')
   );
 }
 

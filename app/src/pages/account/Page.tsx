@@ -10,7 +10,8 @@ import {
   type Cause,
   type Grain,
 } from '@long-tally/core';
-import { useMemo, useState } from 'react';
+import { Choice } from '../../ui/Choice.js';
+import { useId, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { FlowBars } from '../../charts/FlowBars.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
@@ -216,6 +217,7 @@ function Periods({ days, range }: RangeProps) {
 }
 
 function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
+  const id = useId();
   const [cause, setCause] = useState<Cause | 'all'>('all');
   const contacts = useMemo(() => contactsOf(days, range), [days, range]);
   const chosen = contacts.filter(({ causes }) => cause === 'all' || causes.includes(cause));
@@ -225,21 +227,24 @@ function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
     <section aria-label="Days that touched the grid" className="mt-5 max-w-5xl">
       <div className="flex items-baseline gap-4">
         <h2 className="text-[16px]">Days that touched the grid</h2>
-        <label className="flex items-baseline gap-2">
-          <span className="text-faint">cause</span>
-          <select
-            className="field !w-auto"
+        <div className="flex items-baseline gap-2">
+          <label htmlFor={id} className="text-faint">
+            cause
+          </label>
+          <Choice
+            id={id}
+            label="cause"
+            className="!w-auto"
             value={cause}
-            onChange={(event) => setCause(event.target.value as Cause | 'all')}
-          >
-            <option value="all">any ({contacts.length})</option>
-            {CAUSES.filter(([one]) => count(one) > 0).map(([one, text]) => (
-              <option key={one} value={one}>
-                {text} ({count(one)})
-              </option>
-            ))}
-          </select>
-        </label>
+            choices={[
+              ['all', `any (${contacts.length})`],
+              ...CAUSES.filter(([one]) => count(one) > 0).map(
+                ([one, text]) => [one, `${text} (${count(one)})`] as const,
+              ),
+            ]}
+            onChange={setCause}
+          />
+        </div>
       </div>
       {shown.length === 0 ? (
         <p className="text-faint">

@@ -1,4 +1,5 @@
 import { useEffect, useEffectEvent, useRef, useState } from 'react';
+import { useLocation } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
@@ -8,7 +9,6 @@ import { useRangeReport } from '../../ui/useRangeReport.js';
 import type { Home } from '../../db/database.js';
 import type { Roll } from '../../protocol.js';
 import { NoteDialog } from '../journal/NoteDialog.js';
-import { FindDay } from './FindDay.js';
 import { Tally } from './Tally.js';
 import { TallyRoll, type RollHandle } from './TallyRoll.js';
 
@@ -26,7 +26,6 @@ export default function DaysPage() {
 function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
   const { range, select, prepare, last, error } = useRangeReport(home, roll);
-  const [finding, setFinding] = useState(false);
   const [noting, setNoting] = useState(false);
   const handle = useRef<RollHandle>(null);
   const { timeZone } = home.system;
@@ -46,7 +45,13 @@ function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
     );
     return () => turns.forEach((turn) => window.clearTimeout(turn));
   }, [last.report]);
-  useKeys({ '/': () => setFinding(true), n: () => setNoting(true) });
+  useKeys({ n: () => setNoting(true) });
+  // The search leads here with a day, which is to be seen and not only selected.
+  const { state } = useLocation() as { readonly state: { readonly shown?: string } | null };
+  useEffect(() => {
+    const day = days.findIndex(({ date }) => date === state?.shown);
+    if (day >= 0) handle.current?.show(day);
+  }, [state, days]);
   return (
     <>
       <RangeRibbon roll={roll} range={range} onSelect={select} />
@@ -77,17 +82,6 @@ function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
           fromMs={days[range.from]!.fromMs}
           toMs={days[range.to]!.toMs}
           onClose={() => setNoting(false)}
-        />
-      )}
-      {finding && (
-        <FindDay
-          days={days}
-          timeZone={timeZone}
-          onClose={() => setFinding(false)}
-          onFind={(day) => {
-            select({ from: day, to: day });
-            handle.current?.show(day);
-          }}
         />
       )}
     </>

@@ -5,6 +5,7 @@ import { clockOf } from '../../ui/format.js';
 import { ChoiceField } from '../../ui/ChoiceField.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { NumberField } from '../../ui/NumberField.js';
+import { localMs } from '../../ui/localTime.js';
 import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
@@ -46,7 +47,7 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
       setProblem('Write how many hours it lasted, for example 24.');
       return;
     }
-    const fromMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${from}Z`));
+    const fromMs = instantOfLocal(zoneOf(timeZone), localMs(from));
     setProblem(null);
     const note = { fromMs, toMs: fromMs + lasts * 3_600_000, kind, text: text.trim(), leaveOut };
     await entry.send(() => onSave(note));

@@ -1,4 +1,5 @@
 import { USUAL_RESERVE, type OutagesView } from '@long-tally/core';
+import { Choice } from '../../ui/Choice.js';
 import { useId, useState } from 'react';
 import { MONTHS } from '../../charts/HourTable.js';
 import { useReserveQuery } from '../../store/api.js';
@@ -38,31 +39,23 @@ export function Reserves({ at, from, to, course, currency }: Props) {
       <h2 className="text-[16px]">Reserve to keep</h2>
       <div className="flex flex-wrap items-baseline gap-2">
         <label htmlFor={`${id}-hours`}>so that the home lasts</label>
-        <select
+        <Choice
           id={`${id}-hours`}
-          className="field w-20"
+          label="so that the home lasts"
+          className="!w-20"
           value={hours}
-          onChange={(event) => setHours(Number(event.target.value))}
-        >
-          {HOURS.map((one) => (
-            <option key={one} value={one}>
-              {one} h
-            </option>
-          ))}
-        </select>
+          choices={HOURS.map((one) => [one, `${one} h`])}
+          onChange={setHours}
+        />
         <label htmlFor={`${id}-chance`}>in</label>
-        <select
+        <Choice
           id={`${id}-chance`}
-          className="field w-20"
+          label="in so many of 100"
+          className="!w-20"
           value={chance}
-          onChange={(event) => setChance(Number(event.target.value))}
-        >
-          {CHANCES.map((one) => (
-            <option key={one} value={one}>
-              {Math.round(100 * one)} %
-            </option>
-          ))}
-        </select>
+          choices={CHANCES.map((one) => [one, `${Math.round(100 * one)} %`])}
+          onChange={setChance}
+        />
         <span aria-live="polite">
           of the starts:{' '}
           {advice === null ? (

@@ -4,6 +4,7 @@ import type { StoredReading } from '../../db/database.js';
 import { clockOf } from '../../ui/format.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { NumberField } from '../../ui/NumberField.js';
+import { localMs } from '../../ui/localTime.js';
 import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
@@ -75,7 +76,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
     else {
       setProblem(null);
       const reading = {
-        atMs: instantOfLocal(zoneOf(timeZone), Date.parse(`${at}Z`)),
+        atMs: instantOfLocal(zoneOf(timeZone), localMs(at)),
         counters,
         decimals,
         ...(charge.trim() === '' ? {} : { socPct: soc }),

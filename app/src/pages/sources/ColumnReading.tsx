@@ -7,6 +7,7 @@ import {
   withAlternative,
   withColumn,
 } from './mappingEdit.js';
+import { Choice } from '../../ui/Choice.js';
 import { Evidence } from './Evidence.js';
 
 interface Props {
@@ -36,62 +37,43 @@ export function ColumnReading({ name, cells, mapping, conclusion, isOpen, onChan
         ))}
       </td>
       <td className="py-1 pr-3">
-        <select
-          aria-label={`${name} is taken for`}
-          className="field !w-auto"
+        <Choice
+          label={`${name} is taken for`}
+          className="!w-auto"
           value={column?.quantity ?? 'none'}
-          onChange={(event) =>
-            set(
-              event.target.value === 'none'
-                ? null
-                : { quantity: event.target.value as MappedColumn['quantity'], sign: 1 },
-            )
-          }
-        >
-          <option value="none">nothing: it stays in the file</option>
-          {isPart && (
-            <option value={column.quantity}>
-              {column.quantity.replace(/^(load|solar):/, 'part of the $1: ')}
-            </option>
-          )}
-          {QUANTITIES.map(([quantity, text]) => (
-            <option key={quantity} value={quantity}>
-              {text}
-            </option>
-          ))}
-        </select>
+          choices={[
+            ['none', 'nothing: it stays in the file'],
+            ...(isPart
+              ? [[column.quantity, column.quantity.replace(/^(load|solar):/, 'part of the $1: ')] as const]
+              : []),
+            ...QUANTITIES,
+          ]}
+          onChange={(quantity) => set(quantity === 'none' ? null : { quantity, sign: 1 })}
+        />
       </td>
       <td className="py-1 pr-3">
         {column && (
-          <select
-            aria-label={`${name} is written as`}
-            className="field !w-auto"
+          <Choice
+            label={`${name} is written as`}
+            className="!w-auto"
             value={readingOf(column).text}
-            onChange={(event) => {
-              const chosen = readingsOf(column.quantity).find(({ text }) => text === event.target.value)!;
+            choices={readingsOf(column.quantity).map(({ text }) => [text, text])}
+            onChange={(text) => {
+              const chosen = readingsOf(column.quantity).find((one) => one.text === text)!;
               set({ kind: chosen.kind, unit: chosen.unit, sample: chosen.sample });
             }}
-          >
-            {readingsOf(column.quantity).map(({ text }) => (
-              <option key={text}>{text}</option>
-            ))}
-          </select>
+          />
         )}
       </td>
       <td className="py-1 pr-3">
         {column && (
-          <select
-            aria-label={`Sign of ${name}`}
-            className="field !w-auto"
+          <Choice
+            label={`Sign of ${name}`}
+            className="!w-auto"
             value={column.sign}
-            onChange={(event) => set({ sign: event.target.value === '1' ? 1 : -1 })}
-          >
-            {directionsOf(column.quantity).map((text, i) => (
-              <option key={text} value={i === 0 ? 1 : -1}>
-                {text}
-              </option>
-            ))}
-          </select>
+            choices={directionsOf(column.quantity).map((text, i) => [i === 0 ? 1 : -1, text])}
+            onChange={(sign) => set({ sign: sign === 1 ? 1 : -1 })}
+          />
         )}
       </td>
       <td className="py-1.5">

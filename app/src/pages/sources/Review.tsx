@@ -1,3 +1,4 @@
+import { ChoiceField } from '../../ui/ChoiceField.js';
 import { parseMapping, type Conclusion, type Mapping } from '@long-tally/core';
 import { useState } from 'react';
 import { FileButton } from '../../ui/FileButton.js';
@@ -216,43 +217,43 @@ function TimeReading({ mapping, names, conclusions, open, onChange }: TimeProps)
   return (
     <>
       <div className="mt-1 flex flex-wrap gap-x-5 gap-y-1">
-        <Choice
-          label="Time is in"
+        <ChoiceField
+          text="Time is in"
           value={time.columns.join(' with ')}
-          options={[...new Set([time.columns.join(' with '), ...names.filter((name) => name !== '')])].map(
+          choices={[...new Set([time.columns.join(' with '), ...names.filter((name) => name !== '')])].map(
             (name) => [name, name] as const,
           )}
           onChange={(name) => onChange(withTime(mapping, { columns: [name] }), 'time.columns')}
         />
-        <Choice
-          label="written as"
+        <ChoiceField
+          text="written as"
           value={time.format}
-          options={FORMATS}
+          choices={FORMATS}
           onChange={(format) => onChange(withTime(mapping, { format }), 'time.format')}
         />
-        <Choice
-          label="Clock"
+        <ChoiceField
+          text="Clock"
           value={time.zone}
-          options={zones.map(
+          choices={zones.map(
             (zone) => [zone, zone === 'offset' ? 'each time has its offset' : zone] as const,
           )}
           onChange={(zone) => onChange(withTime(mapping, { zone }), 'time.zone')}
         />
         {time.format.startsWith('period') ? null : (
-          <Choice
-            label="Each time is"
+          <ChoiceField
+            text="Each time is"
             value={time.marks}
-            options={[
+            choices={[
               ['start', 'the start of its interval'],
               ['end', 'the end of its interval'],
             ]}
             onChange={(marks) => onChange(withTime(mapping, { marks }), 'time.marks')}
           />
         )}
-        <Choice
-          label="Decimal sign"
+        <ChoiceField
+          text="Decimal sign"
           value={mapping.table.decimal}
-          options={[
+          choices={[
             ['.', 'a point: 1.5'],
             [',', 'a comma: 1,5'],
           ]}
@@ -275,27 +276,5 @@ function TimeReading({ mapping, names, conclusions, open, onChange }: TimeProps)
           />
         ))}
     </>
-  );
-}
-
-interface ChoiceProps<T extends string> {
-  readonly label: string;
-  readonly value: T;
-  readonly options: readonly (readonly [T, string])[];
-  readonly onChange: (value: T) => void;
-}
-
-function Choice<T extends string>({ label, value, options, onChange }: ChoiceProps<T>) {
-  return (
-    <label className="flex items-baseline gap-2">
-      <span className="text-[12.5px] text-faint">{label}</span>
-      <select className="field !w-auto" value={value} onChange={(event) => onChange(event.target.value as T)}>
-        {options.map(([key, text]) => (
-          <option key={key} value={key}>
-            {text}
-          </option>
-        ))}
-      </select>
-    </label>
   );
 }

@@ -1,5 +1,7 @@
 import { useId } from 'react';
-import { useFormContext, type FieldPath } from 'react-hook-form';
+import { Controller, useFormContext, type FieldPath } from 'react-hook-form';
+import { Choice } from '../../ui/Choice.js';
+import { DateInput } from '../../ui/DateInput.js';
 import type { SystemForm } from './form.js';
 
 interface Props {
@@ -15,37 +17,53 @@ interface Props {
 /** A labelled field with its unit, a hint, and under it what is wrong with what was typed. */
 export function Field({ name, label, unit, hint, type = 'text', list, options }: Props) {
   const id = useId();
-  const { register, getFieldState, formState } = useFormContext<SystemForm>();
+  const { register, control, getFieldState, formState } = useFormContext<SystemForm>();
   const { error } = getFieldState(name, formState);
   const described = error ? `${id}-error` : hint ? `${id}-hint` : undefined;
-  const shared = {
-    id,
-    className: 'field',
-    'aria-invalid': error ? true : undefined,
-    'aria-describedby': described,
-    ...register(name),
-  } as const;
   return (
     <div>
       <label htmlFor={id} className="block text-[12.5px] text-faint">
         {label}
         {unit ? `, ${unit}` : ''}
       </label>
-      {options ? (
-        <select {...shared}>
-          {options.map(([value, text]) => (
-            <option key={value} value={value}>
-              {text}
-            </option>
-          ))}
-        </select>
+      {options || type !== 'text' ? (
+        <Controller
+          control={control}
+          name={name}
+          render={({ field: { value, onChange, onBlur } }) =>
+            options ? (
+              <Choice
+                id={id}
+                label={label}
+                describedBy={described}
+                isInvalid={error !== undefined}
+                value={value as string}
+                choices={options}
+                onChange={onChange}
+              />
+            ) : (
+              <DateInput
+                id={id}
+                kind={type === 'date' ? 'date' : 'time'}
+                describedBy={described}
+                isInvalid={error !== undefined}
+                value={value as string}
+                onChange={onChange}
+                onBlur={onBlur}
+              />
+            )
+          }
+        />
       ) : (
         <input
-          {...shared}
-          type={type}
+          id={id}
+          className="field"
+          aria-invalid={error ? true : undefined}
+          aria-describedby={described}
           list={list}
           inputMode={unit ? 'decimal' : undefined}
           autoComplete="off"
+          {...register(name)}
         />
       )}
       {error ? (

@@ -4,6 +4,7 @@ import { ChoiceField } from '../../ui/ChoiceField.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { NumberField } from '../../ui/NumberField.js';
+import { localMs } from '../../ui/localTime.js';
 import { TimeField } from '../../ui/TimeField.js';
 import { clockOf } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
@@ -104,7 +105,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
     const tooLarge = numbers.find(
       (name) => mostW !== null && POWERS.includes(name) && Math.abs(typedNumber(typed(name))) > 4 * mostW,
     );
-    const atMs = instantOfLocal(zoneOf(timeZone), Date.parse(`${at}Z`));
+    const atMs = instantOfLocal(zoneOf(timeZone), localMs(at));
     const doubt = tooSmall
       ? `${typed(tooSmall)} W is very little: is it kW? Write watts, ${Math.round(1000 * typedNumber(typed(tooSmall)))}, or press again to keep it.`
       : tooLarge

@@ -2,11 +2,13 @@ import type { StormPlan } from '@long-tally/core';
 import { useState } from 'react';
 import { useStormQuery, type Ranged } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
-import { Labelled } from '../../ui/Labelled.js';
+import { localMs } from '../../ui/localTime.js';
+import { TimeField } from '../../ui/TimeField.js';
 
 /** What it takes to be full before a storm, what that costs, and the hours it adds. */
 export function StormSection({ currency, ...asked }: Ranged & { readonly currency: string }) {
-  const [typed, setTyped] = useState({ date: '', time: '18:00' });
+  const [typed, setTyped] = useState('');
+  const [isWrong, setWrong] = useState(false);
   const [moment, setMoment] = useState<string | null>(null);
   const { currentData: answer, isFetching } = useStormQuery(
     { ...asked, moment: moment ?? '' },
@@ -23,34 +25,17 @@ export function StormSection({ currency, ...asked }: Ranged & { readonly currenc
         className="mt-1 flex flex-wrap items-end gap-3"
         onSubmit={(event) => {
           event.preventDefault();
-          setMoment(`${typed.date}T${typed.time}`);
+          setWrong(Number.isNaN(localMs(typed)));
+          if (!Number.isNaN(localMs(typed))) setMoment(typed);
         }}
       >
-        <Labelled id="storm-date" text="The storm is expected on">
-          <input
-            id="storm-date"
-            type="date"
-            required
-            className="field"
-            value={typed.date}
-            onChange={(event) => setTyped({ ...typed, date: event.target.value })}
-          />
-        </Labelled>
-        <Labelled id="storm-time" text="at">
-          <input
-            id="storm-time"
-            type="time"
-            required
-            className="field"
-            value={typed.time}
-            onChange={(event) => setTyped({ ...typed, time: event.target.value })}
-          />
-        </Labelled>
+        <TimeField text="The storm is expected on" value={typed} onChange={setTyped} />
         <button type="submit" className="action">
           Make the plan
         </button>
       </form>
       <div role="status">
+        {isWrong && <p className="text-red">Write the date and time, for example 3 Dec 2026, 18:00.</p>}
         {isFetching && <p className="text-faint">Running the days of that season …</p>}
         {answer && !isFetching && 'problem' in answer && <p>{answer.problem}</p>}
       </div>
