@@ -20,7 +20,8 @@ export default async function importDemo({ projects }: FullConfig): Promise<void
   });
   await page.goto('/');
   await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
-  await page.getByRole('grid').waitFor({ timeout: 180_000 });
+  await page.waitForURL(/\/days/, { timeout: 180_000 });
+  await page.getByRole('grid').waitFor();
   await page.goto(QUIET);
   const base64 = await page.evaluate(dump);
   writeFileSync(PATH, Buffer.from(base64, 'base64'));

@@ -256,13 +256,14 @@ describe('what is remembered', () => {
     });
     expect(selectionReducer({ workingKey: 'x' }, workingOpened(null))).toEqual({ workingKey: null });
     const opened = preferencesReducer(
-      { theme: 'light', lastHomeId: null, recent: [] },
+      { theme: 'light', lastHomeId: null, recent: [], looks: {} },
       homeOpened('mill-lane'),
     );
     expect(preferencesReducer(opened, themeToggled())).toEqual({
       theme: 'dark',
       lastHomeId: 'mill-lane',
       recent: [],
+      looks: {},
     });
     const chosen = ['a', 'b', 'a', 'c', 'd', 'e', 'f', 'g'].reduce(
       (state, id) => preferencesReducer(state, searchChosen(id)),
@@ -278,15 +279,15 @@ describe('what is remembered', () => {
       setItem: (key: string, value: string) => kept.set(key, value),
     };
     Object.assign(globalThis, { localStorage: storage, matchMedia: () => ({ matches: true }) });
-    expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [] });
-    savePreferences({ theme: 'light', lastHomeId: 'a', recent: ['view days'] });
-    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: ['view days'] });
+    expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {} });
+    savePreferences({ theme: 'light', lastHomeId: 'a', recent: ['view days'], looks: {} });
+    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: ['view days'], looks: {} });
     // As they were kept before the search remembered anything.
     [...kept.keys()].forEach((key) => kept.set(key, '{"theme":"light","lastHomeId":"a"}'));
-    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: [] });
+    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: [], looks: {} });
     for (const broken of ['{', '{"theme":"pink","lastHomeId":null}', '[]']) {
       [...kept.keys()].forEach((key) => kept.set(key, broken));
-      expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [] });
+      expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {} });
     }
   });
 });

@@ -1,10 +1,13 @@
 import { createWriteStream } from 'node:fs';
-import { mkdir, writeFile } from 'node:fs/promises';
+import { mkdir, readFile, writeFile } from 'node:fs/promises';
 import { once } from 'node:events';
+import { parseSystem } from '@long-tally/core';
 import { KAURI_BEND } from './kauriBend.js';
+import { LOOKS } from './looks.js';
 import { logger } from './meters.js';
 import { hutFiles, terraceFiles } from './plantFiles.js';
 import { HUT, TERRACE } from './plants.js';
+import { sampleOf } from './sample.js';
 import { CABIN, cabinFiles } from './secondsHome.js';
 import { ROW_HOUSE, rowHouseFiles } from './statementHome.js';
 import { simulate } from './simulate.js';
@@ -24,9 +27,9 @@ const write = (line: string) => {
   }
 };
 const seen = witness();
-const log = logger(write, seen.row);
+const note = logger(write, seen.row);
 const outages = simulate((minute) => {
-  log(minute);
+  note(minute);
   seen.minute(minute, minute.soc);
 });
 file.end(`${lines.join('\n')}\n`);
@@ -104,4 +107,12 @@ const index = {
     },
   ],
 };
-await writeFile(new URL('index.json', HOMES), `${JSON.stringify(index, null, 2)}\n`);
+const homes = index.homes.map((home) => ({ ...home, look: LOOKS[home.id] ?? [] }));
+await writeFile(new URL('index.json', HOMES), `${JSON.stringify({ homes }, null, 2)}\n`);
+const log = await readFile(new URL('kauri-bend.csv', folder));
+const sample = await sampleOf(
+  parseSystem(JSON.stringify(KAURI_BEND), 'system.json'),
+  'kauri-bend.csv',
+  new Uint8Array(log),
+);
+await writeFile(new URL('sample.json', HOMES), `${JSON.stringify(sample)}\n`);

@@ -7,10 +7,13 @@ const schema = z.object({
   lastHomeId: z.string().nullable(),
   /** What was chosen in the search, the latest first. */
   recent: z.array(z.string()).default([]),
+  /** What is worth a look in demo homes, until it is closed: never again then. */
+  looks: z.record(z.string(), z.array(z.object({ says: z.string(), path: z.string() }))).default({}),
 });
 const MOST_RECENT = 6;
 
 export type Preferences = z.infer<typeof schema>;
+export type Look = Preferences['looks'][string][number];
 
 /** Preferences of this browser; what is stored but cannot be read is set aside. */
 export function loadPreferences(): Preferences {
@@ -18,7 +21,7 @@ export function loadPreferences(): Preferences {
     return schema.parse(JSON.parse(localStorage.getItem(KEY) ?? ''));
   } catch {
     const dark = matchMedia('(prefers-color-scheme: dark)').matches;
-    return { theme: dark ? 'dark' : 'light', lastHomeId: null, recent: [] };
+    return { theme: dark ? 'dark' : 'light', lastHomeId: null, recent: [], looks: {} };
   }
 }
 
@@ -33,7 +36,7 @@ export function savePreferences(preferences: Preferences): void {
 
 const slice = createSlice({
   name: 'preferences',
-  initialState: (): Preferences => ({ theme: 'light', lastHomeId: null, recent: [] }),
+  initialState: (): Preferences => ({ theme: 'light', lastHomeId: null, recent: [], looks: {} }),
   reducers: {
     themeToggled: (state) => {
       state.theme = state.theme === 'dark' ? 'light' : 'dark';
@@ -41,11 +44,21 @@ const slice = createSlice({
     homeOpened: (state, { payload }: PayloadAction<string | null>) => {
       state.lastHomeId = payload;
     },
+    looksOffered: (
+      state,
+      { payload }: PayloadAction<{ readonly homeId: string; readonly looks: readonly Look[] }>,
+    ) => {
+      if (payload.looks.length > 0) state.looks[payload.homeId] = [...payload.looks];
+    },
+    looksClosed: (state, { payload }: PayloadAction<string>) => {
+      // eslint-disable-next-line @typescript-eslint/no-dynamic-delete
+      delete state.looks[payload];
+    },
     searchChosen: (state, { payload }: PayloadAction<string>) => {
       state.recent = [payload, ...state.recent.filter((one) => one !== payload)].slice(0, MOST_RECENT);
     },
   },
 });
 
-export const { themeToggled, homeOpened, searchChosen } = slice.actions;
+export const { themeToggled, homeOpened, looksOffered, looksClosed, searchChosen } = slice.actions;
 export const preferencesReducer = slice.reducer;

@@ -23,6 +23,7 @@ import { BookKeeper } from './BookKeeper.js';
 import { Hatches } from './Hatches.js';
 import { ImportLine } from './ImportLine.js';
 import { KeyList } from './KeyList.js';
+import { Looks } from './Looks.js';
 import { NewVersion } from './NewVersion.js';
 import { Search } from './Search.js';
 import { useKeys } from './useKeys.js';
@@ -127,6 +128,7 @@ export function HomeLayout() {
       </header>
       <NewVersion />
       <ImportLine homeId={homeId} />
+      <Looks homeId={homeId} />
       <Hatches />
       {searching && data && (
         <Search

@@ -7,6 +7,7 @@ import { type DayRange, rowsOf, type Row } from '@long-tally/core';
 import { monthOf, neighbour, yearOf } from '../../ui/useRange.js';
 import { useKeys } from '../../ui/useKeys.js';
 import type { Roll } from '../../protocol.js';
+import { RollHeadings } from './RollHeadings.js';
 import { RollRow } from './RollRow.js';
 
 const HEIGHTS: Readonly<Record<Row['kind'], number>> = { day: 27, month: 34, year: 38 };
@@ -16,14 +17,6 @@ const POOL = 96;
 
 /** The line of headings, which stays on top. */
 const HEAD_HEIGHT = 37;
-
-const HEADINGS: readonly (readonly [letter: string, colour: string, text: string])[] = [
-  ['S', 'text-solar-text', 'solar'],
-  ['H', 'text-home', 'load'],
-  ['G', 'text-grid', 'in'],
-  ['G', 'text-grid', 'out'],
-  ['B', 'text-battery', 'out'],
-];
 
 /** Lets another part of the page bring a day into sight. */
 export interface RollHandle {
@@ -174,27 +167,7 @@ export function TallyRoll({ roll, timeZone, range, drawn, onSelect, ref }: Props
             aria-rowindex={1}
             className="roll-columns h-9 pl-1 text-[12.5px] leading-tight text-faint"
           >
-            <div role="columnheader" className="col-span-2 pl-2">
-              day
-            </div>
-            <div role="columnheader">
-              <b className="text-battery">B</b> charge through the day
-            </div>
-            {HEADINGS.map(([letter, colour, text], i) => (
-              <div key={i} role="columnheader" className="pr-2 text-right">
-                <b className={colour}>{letter}</b> {text}
-                <br />
-                kWh
-              </div>
-            ))}
-            <div role="columnheader" className="pr-2 text-right">
-              closing
-              <br />
-              error kWh
-            </div>
-            <div role="columnheader" className="pl-3">
-              what explains the day
-            </div>
+            <RollHeadings />
           </div>
         </div>
         <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>

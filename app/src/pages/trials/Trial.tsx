@@ -90,33 +90,8 @@ function Opened({ trial, earlier }: OpenedProps) {
         It tells {protocol.tells}. {state === 'paused' && 'It is paused.'}
         {state === 'abandoned' && 'It was abandoned.'}
       </p>
-      {isOpen && <Steps protocol={protocol} readings={file.readings.length} />}
-      {failure}
-      {state === 'running' && (
-        <TrialReadingForm
-          fields={protocol.fields}
-          timeZone={timeZone}
-          mostW={mostW}
-          onSave={(reading) => write(() => addTrialReading(id, reading))}
-        />
-      )}
-      {answer &&
-        ('result' in answer ? (
-          <Outcome result={answer.result} timeZone={home.system.timeZone} />
-        ) : (
-          <p role="alert">{answer.problem}</p>
-        ))}
-      {earlier && answer && 'result' in answer && answerBefore && 'result' in answerBefore && (
-        <Before earlier={earlier} before={answerBefore.result} after={answer.result} timeZone={timeZone} />
-      )}
-      {file.readings.length > 0 && (
-        <Readings
-          trial={trial}
-          timeZone={timeZone}
-          onStrike={isOpen ? (place) => void write(() => strikeTrialReading(id, place)) : null}
-        />
-      )}
-      <p className="mt-4 flex flex-wrap gap-4 print:hidden">
+      {/* Above what is computed: it does not move away from a pointer when a result arrives. */}
+      <p className="mt-2 flex flex-wrap gap-4 print:hidden">
         {state === 'running' && (
           <>
             <button
@@ -186,6 +161,32 @@ function Opened({ trial, earlier }: OpenedProps) {
           </button>
         )}
       </p>
+      {isOpen && <Steps protocol={protocol} readings={file.readings.length} />}
+      {failure}
+      {state === 'running' && (
+        <TrialReadingForm
+          fields={protocol.fields}
+          timeZone={timeZone}
+          mostW={mostW}
+          onSave={(reading) => write(() => addTrialReading(id, reading))}
+        />
+      )}
+      {answer &&
+        ('result' in answer ? (
+          <Outcome result={answer.result} timeZone={home.system.timeZone} />
+        ) : (
+          <p role="alert">{answer.problem}</p>
+        ))}
+      {earlier && answer && 'result' in answer && answerBefore && 'result' in answerBefore && (
+        <Before earlier={earlier} before={answerBefore.result} after={answer.result} timeZone={timeZone} />
+      )}
+      {file.readings.length > 0 && (
+        <Readings
+          trial={trial}
+          timeZone={timeZone}
+          onStrike={isOpen ? (place) => void write(() => strikeTrialReading(id, place)) : null}
+        />
+      )}
       {state === 'done' && protocol.after.length > 0 && (
         <ul className="mt-3 list-disc pl-5 text-[13px]" aria-label="Afterwards">
           {protocol.after.map((text) => (

@@ -3,12 +3,14 @@ import { useEffect, useState } from 'react';
 import { Link, Navigate, useNavigate, useSearchParams } from 'react-router';
 import { db, type Home } from '../../db/database.js';
 import { allHomes, newHome, type BadHome } from '../../db/homes.js';
-import { useAppSelector } from '../../store/store.js';
+import { looksOffered } from '../../store/preferences.js';
+import { useAppDispatch, useAppSelector } from '../../store/store.js';
 import { addReadings } from '../../db/readings.js';
 import { importFiles } from '../../workers/client.js';
 import { Homes } from './Homes.js';
 import { OpenBook } from './OpenBook.js';
 import { fetchDemoHome, listDemoHomes, type DemoHome } from './demoHomes.js';
+import { SampleOfWork } from './Sample.js';
 
 /** The first page: doors for someone new, the list of homes for someone who comes back. */
 export default function WelcomePage() {
@@ -42,9 +44,10 @@ function Arrival({ back, homes, bad }: ArrivalProps) {
         figure with its working and its uncertainty.
       </p>
       <p className="mt-2 max-w-2xl text-faint">
-        Nothing leaves this machine. The data stay in this browser and in files you export.
+        Nothing leaves this machine: no account, no cloud. Logs, notes and figures stay in this browser and in
+        files you save; a home’s book is one file that opens again anywhere.
       </p>
-      {homes.length + bad.length > 0 && <Homes homes={homes} bad={bad} />}
+      {homes.length + bad.length > 0 ? <Homes homes={homes} bad={bad} /> : <SampleOfWork />}
       <OpenBook />
       <div className="mt-8 grid gap-8 border-t border-ink pt-5 md:grid-cols-3">
         <DemoDoor />
@@ -75,6 +78,7 @@ function Arrival({ back, homes, bad }: ArrivalProps) {
 
 function DemoDoor() {
   const navigate = useNavigate();
+  const dispatch = useAppDispatch();
   const [demos, setDemos] = useState<DemoHome[]>([]);
   const [state, setState] = useState<{ readonly busy?: string; readonly failed?: string }>({});
   useEffect(() => {
@@ -89,8 +93,10 @@ function DemoDoor() {
         setState({ busy: stage === 'storing' ? 'Storing …' : `Reading ${Math.round(share * 100)} %` }),
       );
       if (refused.length === 0 && readings.length > 0) await addReadings(home.id, readings);
-      if (refused.length === 0) void navigate(`/h/${home.id}/days`);
-      else setState({ failed: refused.join(' ') });
+      if (refused.length === 0) {
+        dispatch(looksOffered({ homeId: home.id, looks: demo.look }));
+        void navigate(`/h/${home.id}/days`);
+      } else setState({ failed: refused.join(' ') });
     } catch (error) {
       setState({ failed: `The demo home could not be opened: ${(error as Error).message}` });
     }

@@ -10,6 +10,7 @@ const indexSchema = z.object({
       system: z.string(),
       logs: z.array(z.string()),
       readings: z.string().optional(),
+      look: z.array(z.object({ says: z.string(), path: z.string() })).default([]),
     }),
   ),
 });
