@@ -15,9 +15,15 @@ test('the first visit has its doors, and the demo home opens through the real im
   await page.goto('/');
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('The audit book of a home battery');
   await expect(page.getByRole('link', { name: 'Describe a home and bring its log' })).toBeVisible();
+  // What one gets: a piece of a real roll, and figures with the sum behind each.
+  const sample = page.getByRole('region', { name: 'What you get' });
+  await expect(sample.getByRole('grid').getByRole('row')).toHaveCount(10);
+  await expect(sample.getByRole('row', { name: /21 May/ })).toContainText(/outage 4 h 10/);
+  await expect(sample).toContainText('÷ load, same intervals');
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
-  await expect(page.getByRole('grid')).toBeVisible({ timeout: 60_000 });
+  await page.waitForURL(/\/days/, { timeout: 60_000 });
+  await expect(page.getByRole('grid')).toBeVisible();
   await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('February 2025');
   await page.getByRole('link', { name: 'Sources' }).click();
   await expect(page.getByRole('article', { name: 'kauri-bend.csv' })).toContainText(
@@ -25,6 +31,67 @@ test('the first visit has its doors, and the demo home opens through the real im
   );
   await page.goto('/');
   await expect(page).toHaveURL(/\/h\/kauri-bend\/days/);
+  // What to look at leads there, and does not come again once it is closed.
+  const looks = page.getByRole('complementary', { name: 'What to look at here' });
+  await expect(looks.getByRole('link')).toHaveCount(4);
+  await looks.getByRole('link', { name: 'why June 2024 bought the most' }).press('Enter');
+  await expect.poll(() => rangeInAddress(page)).toBe(JUNE.join(' '));
+  await looks.getByRole('button', { name: 'Close what to look at' }).press('Enter');
+  await expect(looks).toBeHidden();
+  await page.reload();
+  await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('June 2024');
+  await expect(looks).toBeHidden();
+});
+
+test('one search leads to figures, views and what can be done, and remembers what was chosen', async ({
+  page,
+}) => {
+  await openDemo(page, JUNE);
+  await page.keyboard.press('/');
+  const query = page.getByRole('combobox', { name: 'What to find' });
+  await query.fill('idle draw, battery');
+  await expect(page.getByRole('option').first()).toContainText('Idle draw, battery');
+  await expectAccessible(page);
+  await page.keyboard.press('Enter');
+  // The figure's working opens in its view, over the same range.
+  await expect(page.getByRole('region', { name: 'Working: Idle draw, battery' })).toBeVisible();
+  await expect(page).toHaveURL(/\/losses\?from=2024-06-01&to=2024-06-30/);
+  await page.getByRole('button', { name: 'Search' }).press('Enter');
+  await expect(page.getByRole('option').first()).toContainText('Idle draw, battery');
+  await query.fill('plan for a storm');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/\/what-if/);
+  await page.keyboard.press('/');
+  await query.fill('nothing of the kind');
+  await expect(page.getByText('0 matches')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(query).toBeHidden();
+});
+
+test('a date is typed in words or chosen on a calendar, by keyboard', async ({ page }) => {
+  await openDemo(page);
+  await page.goto('/h/kauri-bend/journal');
+  const from = page.getByLabel('From', { exact: true });
+  await from.fill('9/5/2024 18:00');
+  await page.getByLabel('In your words').fill('typed in an order that is read in two ways');
+  await page.keyboard.press('Enter');
+  await expect(from).toHaveAttribute('aria-invalid', 'true');
+  await expect(page.getByText('typed in an order')).toBeHidden();
+  await from.fill('9 May 2024 18:00');
+  await from.blur();
+  await expect(from).toHaveValue('9 May 2024, 18:00');
+  await page.getByRole('button', { name: 'Choose on a calendar' }).press('Enter');
+  await expect(page.getByRole('grid', { name: 'May 2024' })).toBeVisible();
+  await expectAccessible(page);
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('Enter');
+  await expect(from).toHaveValue('10 May 2024, 18:00');
+  await page.getByLabel('About').press('ArrowDown');
+  await page.keyboard.type('weather');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('In your words').fill('gale');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('main')).toContainText('10 May 2024');
 });
 
 test('a day, a stretch of days, months and years are selected with the mouse', async ({ page }) => {

@@ -34,9 +34,12 @@ async function shot(name: string, path?: string, before?: () => Promise<unknown>
   await page.screenshot({ path: `${folder}${name}.png` });
 }
 
-await shot('welcome', '/');
+await shot('welcome', '/', () => page.getByRole('region', { name: 'What you get' }).waitFor());
 await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
-await page.getByRole('grid').waitFor({ timeout: 60_000 });
+await page.waitForURL(/\/days/, { timeout: 60_000 });
+// What to look at here is closed, so that the views stand as one works with them.
+await page.getByRole('button', { name: 'Close what to look at' }).click();
+await page.getByRole('grid').waitFor();
 const month = '/h/kauri-bend/days?from=2024-09-01&to=2024-09-30';
 await shot('days', month);
 await shot('account', '/h/kauri-bend/account?from=2024-01-01&to=2024-12-31');
@@ -90,7 +93,8 @@ await page.getByRole('dialog').waitFor({ state: 'detached' });
 await shot('journal', '/h/kauri-bend/journal');
 await page.goto('/?choose');
 await page.getByRole('button', { name: 'Open Casa da Azenha' }).click();
-await page.getByRole('grid').waitFor({ timeout: 60_000 });
+await page.waitForURL(/casa-da-azenha\/days/, { timeout: 60_000 });
+await page.getByRole('button', { name: 'Close what to look at' }).click();
 await shot('sources', '/h/casa-da-azenha/sources', () =>
   page.getByText('What is known on which day').waitFor(),
 );

@@ -40,7 +40,7 @@ export async function sampleOf(system: System, name: string, bytes: Uint8Array):
   const first = all.findIndex(({ date }) => date === FIRST_DAY);
   const days = all.slice(first, first + DAYS);
   const strips = stripsOf(prepared.log, prepared.columns);
-  const part = <T extends Float32Array | Uint8Array>(values: T) =>
+  const part = (values: Float32Array | Uint8Array) =>
     Array.from(values.subarray(first * STRIP_SLOTS, (first + DAYS) * STRIP_SLOTS), (value) =>
       Number.isNaN(value) ? null : Number(value.toFixed(3)),
     );

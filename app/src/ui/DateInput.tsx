@@ -25,7 +25,7 @@ export function DateInput({ id, kind, value, onChange, onBlur, describedBy, isIn
   const isWrong = isInvalid || (typed === null && value !== '' && typedLocal(value, kind) === null);
   const day = parseISO(value.slice(0, 10));
   return (
-    <span className="field flex !p-0">
+    <span className="field relative flex !p-0">
       <input
         id={id}
         className="min-w-0 flex-1 bg-transparent px-[7px] py-1"
@@ -52,7 +52,11 @@ export function DateInput({ id, kind, value, onChange, onBlur, describedBy, isIn
         >
           <CalendarDays size={15} aria-hidden />
         </PopoverButton>
-        <PopoverPanel anchor="bottom end" className="z-40 border border-rule-2 bg-paper p-3 text-ink">
+        <PopoverPanel
+          role="dialog"
+          aria-label="Calendar"
+          className="absolute top-full left-[-1px] z-40 border border-rule-2 bg-paper p-3 text-ink"
+        >
           {({ close }) => (
             <DayPicker
               mode="single"

@@ -70,6 +70,10 @@ export function Search({ homeId, timeZone, days, views, search, onClose }: Props
               className="field mt-2"
               placeholder="outage, June 2024, least solar, round trip, reserve"
               onChange={(event) => setQuery(event.target.value)}
+              // The list would take the key for itself.
+              onKeyDown={(event) => {
+                if (event.key === 'Escape') onClose();
+              }}
             />
             <ComboboxOptions static className="mt-1 max-h-80 overflow-y-auto">
               {hits.slice(0, MOST).map((entry) => (

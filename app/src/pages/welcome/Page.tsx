@@ -47,6 +47,17 @@ function Arrival({ back, homes, bad }: ArrivalProps) {
         Nothing leaves this machine: no account, no cloud. Logs, notes and figures stay in this browser and in
         files you save; a home’s book is one file that opens again anywhere.
       </p>
+      <p className="mt-4 flex flex-wrap gap-3">
+        <a href="#demo-homes" className="action">
+          See a demo home
+        </a>
+        <Link to="/new" className="action">
+          Bring your own log
+        </Link>
+        <Link to="/new?then=readings" className="action">
+          Type in readings
+        </Link>
+      </p>
       {homes.length + bad.length > 0 ? <Homes homes={homes} bad={bad} /> : <SampleOfWork />}
       <OpenBook />
       <div className="mt-8 grid gap-8 border-t border-ink pt-5 md:grid-cols-3">
@@ -109,7 +120,7 @@ function DemoDoor() {
     ) : null;
   }
   return (
-    <section>
+    <section id="demo-homes">
       <h2 className="text-[18px]">Open a demo home</h2>
       <p className="mt-1 mb-2 text-faint">Everything in them is invented.</p>
       {demos.map((demo) => (
