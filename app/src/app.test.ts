@@ -256,7 +256,7 @@ describe('what is remembered', () => {
     });
     expect(selectionReducer({ workingKey: 'x' }, workingOpened(null))).toEqual({ workingKey: null });
     const opened = preferencesReducer(
-      { theme: 'light', lastHomeId: null, recent: [], looks: {} },
+      { theme: 'light', lastHomeId: null, recent: [], looks: {}, seen: {} },
       homeOpened('mill-lane'),
     );
     expect(preferencesReducer(opened, themeToggled())).toEqual({
@@ -264,6 +264,7 @@ describe('what is remembered', () => {
       lastHomeId: 'mill-lane',
       recent: [],
       looks: {},
+      seen: {},
     });
     const chosen = ['a', 'b', 'a', 'c', 'd', 'e', 'f', 'g'].reduce(
       (state, id) => preferencesReducer(state, searchChosen(id)),
@@ -279,15 +280,21 @@ describe('what is remembered', () => {
       setItem: (key: string, value: string) => kept.set(key, value),
     };
     Object.assign(globalThis, { localStorage: storage, matchMedia: () => ({ matches: true }) });
-    expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {} });
-    savePreferences({ theme: 'light', lastHomeId: 'a', recent: ['view days'], looks: {} });
-    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: ['view days'], looks: {} });
+    expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {}, seen: {} });
+    savePreferences({ theme: 'light', lastHomeId: 'a', recent: ['view days'], looks: {}, seen: {} });
+    expect(loadPreferences()).toEqual({
+      theme: 'light',
+      lastHomeId: 'a',
+      recent: ['view days'],
+      looks: {},
+      seen: {},
+    });
     // As they were kept before the search remembered anything.
     [...kept.keys()].forEach((key) => kept.set(key, '{"theme":"light","lastHomeId":"a"}'));
-    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: [], looks: {} });
+    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: [], looks: {}, seen: {} });
     for (const broken of ['{', '{"theme":"pink","lastHomeId":null}', '[]']) {
       [...kept.keys()].forEach((key) => kept.set(key, broken));
-      expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {} });
+      expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {}, seen: {} });
     }
   });
 });

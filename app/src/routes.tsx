@@ -30,6 +30,7 @@ export const router = createBrowserRouter([
               { path: 'trials/appliances', lazy: page(() => import('./pages/trials/Appliances.js')) },
               { path: 'outages/stops/:at', lazy: page(() => import('./pages/outages/OpenedStop.js')) },
               { path: 'outages/:at', lazy: page(() => import('./pages/outages/Opened.js')) },
+              { path: 'summary', lazy: page(() => import('./pages/summary/Page.js')) },
               { path: 'money', lazy: page(() => import('./pages/money/Page.js')) },
               { path: 'what-if', lazy: page(() => import('./pages/whatif/Page.js')) },
               { path: 'trials', lazy: page(() => import('./pages/trials/Page.js')) },

@@ -9,11 +9,19 @@ const schema = z.object({
   recent: z.array(z.string()).default([]),
   /** What is worth a look in demo homes, until it is closed: never again then. */
   looks: z.record(z.string(), z.array(z.object({ says: z.string(), path: z.string() }))).default({}),
+  /** What the summary of each home said when it was opened last. */
+  seen: z
+    .record(
+      z.string(),
+      z.object({ revision: z.number(), atMs: z.number(), figures: z.record(z.string(), z.number()) }),
+    )
+    .default({}),
 });
 const MOST_RECENT = 6;
 
 export type Preferences = z.infer<typeof schema>;
 export type Look = Preferences['looks'][string][number];
+export type Seen = Preferences['seen'][string];
 
 /** Preferences of this browser; what is stored but cannot be read is set aside. */
 export function loadPreferences(): Preferences {
@@ -21,7 +29,7 @@ export function loadPreferences(): Preferences {
     return schema.parse(JSON.parse(localStorage.getItem(KEY) ?? ''));
   } catch {
     const dark = matchMedia('(prefers-color-scheme: dark)').matches;
-    return { theme: dark ? 'dark' : 'light', lastHomeId: null, recent: [], looks: {} };
+    return { theme: dark ? 'dark' : 'light', lastHomeId: null, recent: [], looks: {}, seen: {} };
   }
 }
 
@@ -36,13 +44,19 @@ export function savePreferences(preferences: Preferences): void {
 
 const slice = createSlice({
   name: 'preferences',
-  initialState: (): Preferences => ({ theme: 'light', lastHomeId: null, recent: [], looks: {} }),
+  initialState: (): Preferences => ({ theme: 'light', lastHomeId: null, recent: [], looks: {}, seen: {} }),
   reducers: {
     themeToggled: (state) => {
       state.theme = state.theme === 'dark' ? 'light' : 'dark';
     },
     homeOpened: (state, { payload }: PayloadAction<string | null>) => {
       state.lastHomeId = payload;
+    },
+    summarySeen: (
+      state,
+      { payload: { homeId, ...seen } }: PayloadAction<{ readonly homeId: string } & Seen>,
+    ) => {
+      if (state.seen[homeId]?.revision !== seen.revision) state.seen[homeId] = seen;
     },
     looksOffered: (
       state,
@@ -60,5 +74,6 @@ const slice = createSlice({
   },
 });
 
-export const { themeToggled, homeOpened, looksOffered, looksClosed, searchChosen } = slice.actions;
+export const { themeToggled, homeOpened, looksOffered, looksClosed, searchChosen, summarySeen } =
+  slice.actions;
 export const preferencesReducer = slice.reducer;

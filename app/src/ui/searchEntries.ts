@@ -29,6 +29,7 @@ const VIEW_OF: readonly (readonly [prefix: string, path: string])[] = [
 
 /** What can be done and set, with the words under which people look for it. */
 const ACTIONS: readonly (readonly [title: string, words: string, path: string])[] = [
+  ['Read what the log says', 'summary overview what has changed', 'summary'],
   ['Write a note', 'journal event storm away guests', 'journal'],
   ['Type in meter readings', 'counter', 'readings'],
   ['Bring another file', 'import add log source csv', 'sources'],

@@ -56,6 +56,14 @@ export const Tally = memo(function Tally({ report, days, range }: Props) {
         {counted(range.to - range.from + 1, 'day')} · coverage {decimal(report.coverage.share * 100, 1)} % ·
         step {decimal(report.coverage.stepSeconds / 60, report.coverage.stepSeconds % 60 ? 1 : 0)} min · times
         in {report.range.timeZone}
+        {!only && (
+          <>
+            {' · '}
+            <Link className="quiet" to={`/h/${homeId}/summary`}>
+              what the log says
+            </Link>
+          </>
+        )}
         {only && (
           <>
             {' · '}

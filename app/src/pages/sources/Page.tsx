@@ -59,9 +59,14 @@ export default function SourcesPage() {
             <p key={words} className="mt-3 border-l-4 border-ink pl-3">
               {words}{' '}
               {words.endsWith('is imported.') && (
-                <Link className="quiet" to={`/h/${home.id}/days`}>
-                  See the days
-                </Link>
+                <>
+                  <Link className="quiet" to={`/h/${home.id}/summary`}>
+                    See what it says
+                  </Link>{' '}
+                  <Link className="quiet" to={`/h/${home.id}/days`}>
+                    See the days
+                  </Link>
+                </>
               )}
             </p>
           ))}
