@@ -67,6 +67,14 @@ export function intervalText({ low, high, unit, value }: Figure): string {
   return `${decimal(low * scale, digits)} – ${decimal(high * scale, digits)}`;
 }
 
+/** A figure with its unit, and its interval behind it; money in the home's currency. */
+export function figureText(figure: Figure, currency: string): string {
+  if (figure.value === null) return 'not known';
+  const unit = figure.unit === 'currency' ? currency : unitText(figure.unit);
+  const interval = intervalText(figure);
+  return `${valueText(figure.value, figure.unit)} ${unit}`.trim() + (interval ? ` (${interval})` : '');
+}
+
 const dateFormats = {
   day: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', day: 'numeric', month: 'short' }),
   weekday: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', weekday: 'short' }),

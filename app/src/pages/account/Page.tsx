@@ -11,6 +11,7 @@ import {
   type Grain,
 } from '@long-tally/core';
 import { Choice } from '../../ui/Choice.js';
+import { Saveable } from '../../ui/Saveable.js';
 import { useId, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { FlowBars } from '../../charts/FlowBars.js';
@@ -126,7 +127,11 @@ function Page({ home, days, report, range }: PageProps) {
       <div ref={ref} className="max-w-5xl">
         <Balance figures={report.figures} onOpen={open} />
         <h2 className="mt-4 mb-1 text-[16px]">Where each source went</h2>
-        {width > 0 && <FlowBars figures={report.figures} width={width} onOpen={open} />}
+        {width > 0 && (
+          <Saveable title="Where the energy went">
+            <FlowBars figures={report.figures} width={width} onOpen={open} />
+          </Saveable>
+        )}
       </div>
       <Periods days={days} range={range} />
       <Parts home={home} from={days[range.from]!.date} to={days[range.to]!.date} />

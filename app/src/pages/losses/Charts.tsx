@@ -3,8 +3,7 @@ import { RoundTripMonths } from '../../charts/RoundTripMonths.js';
 import { TareLine } from '../../charts/TareLine.js';
 import { WindowScatter } from '../../charts/WindowScatter.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
-
-/** Findings that belong to the losses. */
+import { Saveable } from '../../ui/Saveable.js';
 
 interface ChartsProps {
   readonly course: LossesView;
@@ -27,7 +26,9 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
             <p className="mb-1 text-faint">
               {counted(windows, 'window')} · the line’s foot is the idle draw, its slope the conversion
             </p>
-            <WindowScatter stretches={stretches} width={half} />
+            <Saveable title="Loss of each full-to-full window">
+              <WindowScatter stretches={stretches} width={half} />
+            </Saveable>
             <ul className="text-[13px]">
               {stretches.map(({ fromMs, idleW, lambda }, s) => (
                 <li key={fromMs}>
@@ -49,7 +50,9 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
         {months.length > 0 ? (
           <>
             <p className="mb-1 text-faint">line: all windows of a month · band: the middle half of them</p>
-            <RoundTripMonths course={course} width={half} />
+            <Saveable title="Round trip by month">
+              <RoundTripMonths course={course} width={half} />
+            </Saveable>
           </>
         ) : (
           <p className="text-faint">{report.figures['losses.roundTrip.fullToFull']?.reason}</p>
@@ -62,7 +65,9 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
             <p className="mb-1 text-faint">
               half hours by night on the battery alone · the foot is drawn whatever the home takes
             </p>
-            <TareLine tare={tare} width={half} />
+            <Saveable title="The inverter’s tare line">
+              <TareLine tare={tare} width={half} />
+            </Saveable>
           </>
         ) : (
           <p className="text-faint">{report.figures['losses.idle.inverter']?.reason}</p>

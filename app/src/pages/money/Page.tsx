@@ -7,6 +7,7 @@ import type { Home } from '../../db/database.js';
 import type { Roll } from '../../protocol.js';
 import { atOf, useMoneyQuery } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
+import { Saveable } from '../../ui/Saveable.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { decimal, localDateText } from '../../ui/format.js';
@@ -141,7 +142,11 @@ function Payback({ fan, currency }: { readonly fan: PaybackFan; readonly currenc
     <section aria-label="Payback" className="mt-4">
       <h2 className="text-[16px]">Saved less paid{currency && `, ${currency}`}</h2>
       <div ref={ref} className="max-w-4xl">
-        {width > 0 && <PaybackChart fan={fan} currency={currency} width={width} />}
+        {width > 0 && (
+          <Saveable title="When it is paid back">
+            <PaybackChart fan={fan} currency={currency} width={width} />
+          </Saveable>
+        )}
       </div>
       <p className="max-w-3xl text-[13px] text-faint">
         At the saving a year of this range, less upkeep, without price rises: the band is its interval. The

@@ -11,6 +11,7 @@ import { lineOf, SurvivalCurve } from '../../charts/SurvivalCurve.js';
 import { compared } from '../../store/outageScenarios.js';
 import { useAppDispatch, useAppSelector } from '../../store/store.js';
 import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
+import { Saveable } from '../../ui/Saveable.js';
 import type { At } from '../../protocol.js';
 import { OptionForm } from './ScenarioForm.js';
 import { useOptions } from './useScenarios.js';
@@ -44,7 +45,11 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
   };
   return (
     <>
-      {known.length > 0 && width > 0 && <SurvivalCurve courses={known} horizonH={HORIZON_H} width={width} />}
+      {known.length > 0 && width > 0 && (
+        <Saveable title="Share of starts that last longer">
+          <SurvivalCurve courses={known} horizonH={HORIZON_H} width={width} />
+        </Saveable>
+      )}
       <section aria-label="Options compared" className="mt-2">
         <table className="w-full text-[13px]">
           <thead>

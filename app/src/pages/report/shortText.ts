@@ -1,13 +1,5 @@
-import { figureEntry, STATEMENT_PARTS, type Figure, type Statement } from '@long-tally/core';
-import { intervalText, unitText, valueText } from '../../ui/format.js';
-
-/** A figure with its unit, and its interval behind it; money in the home's currency. */
-export function figureText(figure: Figure, currency: string): string {
-  if (figure.value === null) return 'not known';
-  const unit = figure.unit === 'currency' ? currency : unitText(figure.unit);
-  const interval = intervalText(figure);
-  return `${valueText(figure.value, figure.unit)} ${unit}`.trim() + (interval ? ` (${interval})` : '');
-}
+import { figureEntry, STATEMENT_PARTS, type Statement } from '@long-tally/core';
+import { figureText } from '../../ui/format.js';
 
 /**
  * A statement as a few lines of plain text, to paste into a message.

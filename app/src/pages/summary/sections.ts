@@ -1,6 +1,5 @@
 import { figureEntry, type Figure, type RollDay, type Statement } from '@long-tally/core';
-import { counted, decimal, unitText, valueText } from '../../ui/format.js';
-import { figureText } from '../report/shortText.js';
+import { counted, decimal, figureText, unitText, valueText } from '../../ui/format.js';
 
 /** Something that a log says, in sentences, and the view that says more of it. */
 export interface SummarySection {

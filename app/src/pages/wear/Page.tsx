@@ -8,6 +8,7 @@ import { HourTable } from '../../charts/HourTable.js';
 import type { Home } from '../../db/database.js';
 import { atOf, useWearQuery } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
+import { Saveable } from '../../ui/Saveable.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { decimal } from '../../ui/format.js';
@@ -201,7 +202,9 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
               a point for each discharge of 30 % and more, ◆ from full to the cut-off, ⊕ a trial, + from a
               charge · line in its band: their course · dashed: straight on, dotted: with the root of time
             </p>
-            <CapacityChart course={course} width={width} />
+            <Saveable title="Capacity">
+              <CapacityChart course={course} width={width} />
+            </Saveable>
           </>
         ) : (
           <p className="text-faint">{verdict.restsOn}</p>
@@ -213,7 +216,9 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
         <section aria-label="Depth of discharge">
           <h2 className="text-[16px]">Cycles by depth</h2>
           {hasCycles ? (
-            <DepthBars depths={depths} width={half} />
+            <Saveable title="Depth of discharge">
+              <DepthBars depths={depths} width={half} />
+            </Saveable>
           ) : (
             <p className="text-faint">The state of charge makes no full swing in this range.</p>
           )}

@@ -3,6 +3,7 @@ import { coursesInWords, ScenarioCourses, type DrawnRun } from '../../charts/Sce
 import { lineOf } from '../../charts/SurvivalCurve.js';
 import { timeTicks } from '../../charts/timeTicks.js';
 import { localDateText } from '../../ui/format.js';
+import { Saveable } from '../../ui/Saveable.js';
 import { useWidth } from '../../ui/useSize.js';
 
 const HOUR_MS = 3_600_000;
@@ -57,13 +58,15 @@ export function Courses({ base, scenarios, hasGrid, timeZone }: Props) {
             <figcaption className="text-faint">
               The mean day of the range, by the clock of the home
             </figcaption>
-            <ScenarioCourses
-              label={`The mean day. ${coursesInWords(days, missing)}`}
-              runs={days}
-              ticks={DAY_TICKS}
-              missing={missing}
-              width={width < 700 ? width : 0.36 * width}
-            />
+            <Saveable title="A typical day">
+              <ScenarioCourses
+                label={`The mean day. ${coursesInWords(days, missing)}`}
+                runs={days}
+                ticks={DAY_TICKS}
+                missing={missing}
+                width={width < 700 ? width : 0.36 * width}
+              />
+            </Saveable>
           </figure>
         )}
         {width > 0 && week && (
@@ -71,16 +74,18 @@ export function Courses({ base, scenarios, hasGrid, timeZone }: Props) {
             <figcaption className="text-faint">
               The week from {localDateText(week.fromMs, timeZone)}, in which the home as it is lacks most
             </figcaption>
-            <ScenarioCourses
-              label={`The worst week. ${coursesInWords(weeks, missing)}`}
-              runs={weeks}
-              ticks={timeTicks(week.fromMs, week.toMs, timeZone, 7).map(({ ms, text }) => ({
-                hour: (ms - week.fromMs) / HOUR_MS,
-                text,
-              }))}
-              missing={missing}
-              width={width < 700 ? width : 0.6 * width}
-            />
+            <Saveable title="The worst week">
+              <ScenarioCourses
+                label={`The worst week. ${coursesInWords(weeks, missing)}`}
+                runs={weeks}
+                ticks={timeTicks(week.fromMs, week.toMs, timeZone, 7).map(({ ms, text }) => ({
+                  hour: (ms - week.fromMs) / HOUR_MS,
+                  text,
+                }))}
+                missing={missing}
+                width={width < 700 ? width : 0.6 * width}
+              />
+            </Saveable>
           </figure>
         )}
       </div>

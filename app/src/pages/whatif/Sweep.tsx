@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { SweepCurve } from '../../charts/SweepCurve.js';
 import { decimal } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
+import { Saveable } from '../../ui/Saveable.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { useWidth } from '../../ui/useSize.js';
 
@@ -45,14 +46,16 @@ export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
       </div>
       <div ref={ref} className="mt-2">
         {width > 0 && told.length > 1 && (
-          <SweepCurve
-            points={told}
-            what="self-sufficiency, by supply"
-            unit="modules"
-            installed={modules}
-            knee={knee?.at ?? null}
-            width={Math.min(width, 760)}
-          />
+          <Saveable title="Self-sufficiency by modules">
+            <SweepCurve
+              points={told}
+              what="self-sufficiency, by supply"
+              unit="modules"
+              installed={modules}
+              knee={knee?.at ?? null}
+              width={Math.min(width, 760)}
+            />
+          </Saveable>
         )}
       </div>
       <div className="overflow-x-auto" role="region" aria-label="How many modules, table" tabIndex={0}>
