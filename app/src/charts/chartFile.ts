@@ -4,7 +4,7 @@ const LOOK = [
   ...['fill', 'fill-opacity', 'stroke', 'stroke-width', 'stroke-dasharray', 'stroke-opacity', 'opacity'],
   ...['font-size', 'font-weight', 'text-anchor', 'paint-order'],
 ] as const;
-const [MARGIN, HEAD, FOOT, TITLE_PX, SOURCE_PX] = [16, 34, 26, 16, 11];
+const [MARGIN, HEAD, LINE, TITLE_PX, SOURCE_PX] = [16, 34, 15, 16, 11];
 const FONT = "'Source Sans 3', 'Source Sans Pro', Helvetica, Arial, sans-serif";
 
 /** A chart as it stands in a file. */
@@ -16,11 +16,14 @@ export interface ChartFile {
 
 /**
  * A drawing of the page as a file of its own: colours and textures as they are on the screen, its title above it and below it
- * from what it was drawn.
+ * line by line from what it was drawn.
  */
-export function chartFile(drawing: SVGSVGElement, title: string, source: string): ChartFile {
+export function chartFile(drawing: SVGSVGElement, title: string, source: readonly string[]): ChartFile {
   const { width: own, height: tall } = drawing.getBoundingClientRect();
-  const [width, height] = [Math.ceil(own + 2 * MARGIN), Math.ceil(tall + HEAD + FOOT)];
+  const [width, height] = [
+    Math.ceil(own + 2 * MARGIN),
+    Math.ceil(tall + HEAD + MARGIN + LINE * source.length),
+  ];
   const whole = element('svg', {
     xmlns: SVG,
     width,
@@ -34,11 +37,13 @@ export function chartFile(drawing: SVGSVGElement, title: string, source: string)
   const paper = element('rect', { width, height, fill: backgroundColor });
   const head = text(title, MARGIN, MARGIN + 8, TITLE_PX, color);
   head.setAttribute('font-weight', '600');
-  const foot = text(source, MARGIN, height - 9, SOURCE_PX, color);
+  const foot = source.map((says, k) =>
+    text(says, MARGIN, height - 9 - LINE * (source.length - 1 - k), SOURCE_PX, color),
+  );
   const chart = looking(drawing) as SVGSVGElement;
   chart.setAttribute('x', String(MARGIN));
   chart.setAttribute('y', String(HEAD));
-  whole.append(defs, paper, head, chart, foot);
+  whole.append(defs, paper, head, chart, ...foot);
   return { svg: new XMLSerializer().serializeToString(whole), width, height };
 }
 

@@ -19,6 +19,14 @@ export async function removeCorrection({ id, homeId }: StoredCorrection): Promis
   });
 }
 
+/** Puts back what was taken away, in its own place. */
+export async function putBackCorrection(row: StoredCorrection): Promise<void> {
+  await db.transaction('rw', db.homes, db.corrections, async () => {
+    await db.corrections.put(row);
+    await bumpRevision(row.homeId);
+  });
+}
+
 /** The corrections of a home's logs, in the order in which they were made. */
 export async function correctionsOf(homeId: string): Promise<Correction[]> {
   const rows = await db.corrections.where('homeId').equals(homeId).sortBy('id');
@@ -28,6 +36,11 @@ export async function correctionsOf(homeId: string): Promise<Correction[]> {
 /** Sets a finding aside. */
 export async function dismiss(homeId: string, key: string): Promise<void> {
   await db.dismissals.put({ homeId, key });
+}
+
+/** Shows a finding again that was set aside. */
+export async function showAgain(homeId: string, key: string): Promise<void> {
+  await db.dismissals.delete([homeId, key]);
 }
 
 /** Shows every finding of a home again. */

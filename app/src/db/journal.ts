@@ -40,3 +40,11 @@ export async function removeNote({ id, homeId }: StoredNote): Promise<void> {
     await bumpRevision(homeId);
   });
 }
+
+/** Puts back what was taken away, in its own place. */
+export async function putBackNote(row: StoredNote): Promise<void> {
+  await db.transaction('rw', db.homes, db.journal, async () => {
+    await db.journal.put(row);
+    await bumpRevision(row.homeId);
+  });
+}

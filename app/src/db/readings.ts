@@ -39,3 +39,11 @@ export async function removeReading({ id, homeId }: StoredReading): Promise<void
     await bumpRevision(homeId);
   });
 }
+
+/** Puts back what was taken away, in its own place. */
+export async function putBackReading(row: StoredReading): Promise<void> {
+  await db.transaction('rw', db.homes, db.readings, async () => {
+    await db.readings.put(row);
+    await bumpRevision(row.homeId);
+  });
+}

@@ -26,6 +26,7 @@ import { KeyList } from './KeyList.js';
 import { Looks } from './Looks.js';
 import { NewVersion } from './NewVersion.js';
 import { Search } from './Search.js';
+import { UndoLine } from './UndoLine.js';
 import { useKeys } from './useKeys.js';
 
 interface ViewGroup {
@@ -158,6 +159,7 @@ export function HomeLayout() {
           Adding up the days …
         </p>
       )}
+      <UndoLine homeId={homeId} />
     </div>
   );
 }

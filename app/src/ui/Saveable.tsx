@@ -23,11 +23,10 @@ export function Saveable({ title, children }: Props) {
   const saved = (kind: 'svg' | 'png') =>
     write(async () => {
       const drawing = chart.current!.querySelector('svg')!;
-      const file = chartFile(
-        drawing,
-        title,
-        `${home.system.name}, ${range}. Drawn with Long Tally from its log.`,
-      );
+      const file = chartFile(drawing, title, [
+        `${home.system.name}, ${range}.`,
+        'Drawn with Long Tally from its log.',
+      ]);
       const name = `${stemOf(home)}-${title
         .toLowerCase()
         .replace(/[^a-z0-9]+/g, '-')
@@ -37,7 +36,7 @@ export function Saveable({ title, children }: Props) {
   return (
     <div>
       <div ref={chart}>{children}</div>
-      <p className="no-print flex justify-end gap-3 text-[12px] text-faint">
+      <p className="no-print mt-1 flex justify-end gap-3 text-[12px] text-faint">
         {(['svg', 'png'] as const).map((kind) => (
           <button
             key={kind}

@@ -1,10 +1,15 @@
 import { useState, type ReactNode } from 'react';
 import { failureText } from '../workers/words.js';
+import { offerUndo, type Undo } from './undo.js';
 
 /** Writing to the store, and what is shown when it fails. */
 export interface Write {
-  /** True when it was written; when not, the failure stays to be read and what was typed stays where it is. */
-  readonly write: (work: () => Promise<unknown>) => Promise<boolean>;
+  /**
+   * Writes, and offers to take it back until the next change.
+   * @param undo left out where it cannot be taken back
+   * @returns true when it was written; when not, the failure stays to be read and what was typed stays where it is
+   */
+  readonly write: (work: () => Promise<unknown>, undo?: Undo) => Promise<boolean>;
   readonly failure: ReactNode;
 }
 
@@ -12,9 +17,10 @@ export interface Write {
 export function useWrite(): Write {
   const [failed, setFailed] = useState<string | null>(null);
   return {
-    write: async (work) => {
+    write: async (work, undo) => {
       try {
         await work();
+        offerUndo(undo ?? null);
         setFailed(null);
         return true;
       } catch (error) {

@@ -3,7 +3,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { db, type StoredNote } from '../../db/database.js';
-import { addNote, addNotes, changeNote, removeNote } from '../../db/journal.js';
+import { addNote, addNotes, changeNote, putBackNote, removeNote } from '../../db/journal.js';
 import { checkedRows, noteRow } from '../../db/rows.js';
 import { save, stemOf } from '../../ui/download.js';
 import { FileButton } from '../../ui/FileButton.js';
@@ -73,7 +73,12 @@ export default function JournalPage() {
                 note={note}
                 timeZone={timeZone}
                 onEdit={() => setEdited(note)}
-                onRemove={() => write(() => removeNote(note))}
+                onRemove={() =>
+                  write(() => removeNote(note), {
+                    says: 'A note is struck out.',
+                    undo: () => putBackNote(note),
+                  })
+                }
               />
             ))}
         </ul>

@@ -54,7 +54,19 @@ export function Offers({ home, from, to, currency }: Props) {
           <OfferTable
             outcomes={answer.outcomes}
             currency={currency}
-            onRemove={(name) => void keep(offers.filter((one) => one.name !== name))}
+            onRemove={(name) =>
+              void write(
+                () =>
+                  saveOffers(
+                    home.id,
+                    offers.filter((one) => one.name !== name),
+                  ),
+                {
+                  says: `The offer “${name}” is taken out.`,
+                  undo: () => saveOffers(home.id, offers),
+                },
+              )
+            }
           />
         </>
       )}

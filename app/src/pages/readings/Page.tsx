@@ -3,7 +3,7 @@ import { useLiveQuery } from 'dexie-react-hooks';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { db, type StoredReading } from '../../db/database.js';
-import { addReading, addReadings, changeReading, removeReading } from '../../db/readings.js';
+import { addReading, addReadings, changeReading, putBackReading, removeReading } from '../../db/readings.js';
 import { checkedRows, readingRow } from '../../db/rows.js';
 import { save, stemOf } from '../../ui/download.js';
 import { FileButton } from '../../ui/FileButton.js';
@@ -78,7 +78,12 @@ export default function ReadingsPage() {
             readings={readings}
             timeZone={timeZone}
             onEdit={setEdited}
-            onRemove={(reading) => write(() => removeReading(reading))}
+            onRemove={(reading) =>
+              write(() => removeReading(reading), {
+                says: 'A reading is struck out.',
+                undo: () => putBackReading(reading),
+              })
+            }
           />
         )}
         {readings.length > 1 && (

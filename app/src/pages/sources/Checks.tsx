@@ -7,7 +7,14 @@ import {
   type Finding,
 } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { addCorrection, dismiss, removeCorrection, showDismissed } from '../../db/corrections.js';
+import {
+  addCorrection,
+  dismiss,
+  putBackCorrection,
+  removeCorrection,
+  showAgain,
+  showDismissed,
+} from '../../db/corrections.js';
 import { db, type Home } from '../../db/database.js';
 import { checkedRows, correctionRow } from '../../db/rows.js';
 import { atOf, useChecksQuery } from '../../store/api.js';
@@ -65,7 +72,12 @@ export function Checks({ home }: { readonly home: Home }) {
                 type="button"
                 className="quiet text-faint"
                 aria-label={`Dismiss: ${finding.message}`}
-                onClick={() => void write(() => dismiss(home.id, keyOf(finding)))}
+                onClick={() =>
+                  void write(() => dismiss(home.id, keyOf(finding)), {
+                    says: 'A finding is set aside.',
+                    undo: () => showAgain(home.id, keyOf(finding)),
+                  })
+                }
               >
                 Dismiss
               </button>
@@ -95,7 +107,12 @@ export function Checks({ home }: { readonly home: Home }) {
                   type="button"
                   className="quiet text-faint"
                   aria-label={`Remove the correction: ${correctionText(stored.correction)}`}
-                  onClick={() => void write(() => removeCorrection(stored))}
+                  onClick={() =>
+                    void write(() => removeCorrection(stored), {
+                      says: 'A correction is taken back.',
+                      undo: () => putBackCorrection(stored),
+                    })
+                  }
                 >
                   remove
                 </button>

@@ -80,7 +80,12 @@ export function SourceEntry({ source, timeZone }: Props) {
           <button
             type="button"
             className="quiet text-faint"
-            onClick={() => void write(() => setRemoved(source, Date.now()))}
+            onClick={() =>
+              void write(() => setRemoved(source, Date.now()), {
+                says: `${source.name} counts no longer.`,
+                undo: () => setRemoved(source, null),
+              })
+            }
           >
             take out {name}
           </button>

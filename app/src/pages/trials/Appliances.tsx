@@ -46,7 +46,11 @@ export default function AppliancesPage() {
     { system: home.system, appliances: list },
     { skip: list.length === 0 },
   );
-  const keep = (appliances: readonly Appliance[]) => write(() => saveAppliances(home.id, appliances));
+  const keep = (appliances: readonly Appliance[]) =>
+    write(() => saveAppliances(home.id, appliances), {
+      says: 'The list of appliances is changed.',
+      undo: () => saveAppliances(home.id, list),
+    });
   const isDescribed = limits.continuousW !== null || limits.islandW !== null || limits.perLegW !== null;
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4" tabIndex={0}>

@@ -184,7 +184,15 @@ function Opened({ trial, earlier }: OpenedProps) {
         <Readings
           trial={trial}
           timeZone={timeZone}
-          onStrike={isOpen ? (place) => void write(() => strikeTrialReading(id, place)) : null}
+          onStrike={
+            isOpen
+              ? (place) =>
+                  void write(() => strikeTrialReading(id, place), {
+                    says: 'A reading of the trial is changed.',
+                    undo: () => strikeTrialReading(id, place),
+                  })
+              : null
+          }
         />
       )}
       {state === 'done' && protocol.after.length > 0 && (

@@ -195,11 +195,16 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
                     className="quiet text-faint"
                     onClick={() => {
                       setChosen(chosen.filter(({ name }) => name !== one.name));
-                      void write(() =>
-                        saveScenarios(
-                          home.id,
-                          kept.filter((other) => other !== one),
-                        ),
+                      void write(
+                        () =>
+                          saveScenarios(
+                            home.id,
+                            kept.filter((other) => other !== one),
+                          ),
+                        {
+                          says: `The scenario “${one.name}” is removed.`,
+                          undo: () => saveScenarios(home.id, kept),
+                        },
                       );
                     }}
                   >

@@ -14,15 +14,18 @@ interface Props {
 export function Proposals({ proposals, home, configuration }: Props) {
   const { write, failure } = useWrite();
   if (proposals.length === 0) return null;
-  const take = ({ change }: Proposal) =>
-    write(() =>
-      saveSystem(home.id, home.system, {
-        ...home.system,
-        configurations: (home.system.configurations ?? []).map((one) =>
-          one === configuration.described ? { ...one, ...change } : one,
-        ),
-      }),
-    );
+  const take = ({ change }: Proposal) => {
+    const changed = {
+      ...home.system,
+      configurations: (home.system.configurations ?? []).map((one) =>
+        one === configuration.described ? { ...one, ...change } : one,
+      ),
+    };
+    return write(() => saveSystem(home.id, home.system, changed), {
+      says: 'The description of the system is changed.',
+      undo: () => saveSystem(home.id, changed, home.system),
+    });
+  };
   return (
     <section aria-label="A better description" className="my-2 max-w-4xl">
       <p>
