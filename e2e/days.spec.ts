@@ -287,6 +287,7 @@ for (const theme of ['light', 'dark'] as const) {
     await expectAccessible(page);
     await page.keyboard.press('Escape');
     for (const [path, heading] of [
+      ['summary', 'What the log of Kauri Bend says'],
       ['account', 'Account'],
       ['losses', 'Losses'],
       ['wear', 'Wear'],

@@ -69,6 +69,13 @@ test('a user’s own log gives the figures that the command line gives', async (
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Import 1 log' }).click();
   await expect(page.getByText('mill-lane.csv is imported.')).toBeVisible();
+  // A page of what it says, each line leading to its view.
+  await page.getByRole('link', { name: 'See what it says' }).press('Enter');
+  await expect(page.getByRole('heading', { level: 1 })).toContainText('What the log of');
+  await expect(page.getByRole('region', { name: 'How self-sufficient the home is' })).toContainText(/\d %/);
+  await expect(page.getByRole('region', { name: 'What would tell more' })).toBeVisible();
+  await expectAccessible(page);
+  await page.goBack();
   const [download] = await Promise.all([
     page.waitForEvent('download'),
     page

@@ -219,7 +219,15 @@ test('a day is explained in two keystrokes; a stretch left out counts in no figu
   await expect(page.getByRole('listitem').filter({ hasText: 'kettle and oven' })).toContainText(
     'from 18:00, 2 h 00',
   );
-  await page.getByRole('button', { name: /^Strike out the note of 6 May 2024: other/ }).click();
+  // What is struck out can be taken back until the next change.
+  const strike = page.getByRole('button', { name: /^Strike out the note of 6 May 2024: other/ });
+  await strike.press('Enter');
+  await expect(strike).toBeHidden();
+  const undo = page.getByRole('status').filter({ hasText: 'A note is struck out.' });
+  await undo.getByRole('button', { name: 'Undo' }).press('Enter');
+  await expect(undo).toBeHidden();
+  await strike.click();
+  await expect(undo).toBeVisible();
   await page.getByRole('link', { name: 'Days', exact: true }).click();
   await expect(page.getByRole('row', { name: /^Thu 9 May/ })).toContainText('inverter tripped, kettle');
   await expect(page.getByRole('row', { name: /^Mon 6 May/ })).not.toContainText('left out');
