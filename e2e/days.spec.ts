@@ -276,6 +276,8 @@ test('a day shows its course, read out by pointer and by key', async ({ page }) 
 
 for (const theme of ['light', 'dark'] as const) {
   test(`every view is free of accessibility violations in the ${theme} theme`, async ({ page }) => {
+    // A dozen views, each gone through: on two busy cores it takes more than the usual two minutes.
+    test.setTimeout(240_000);
     await openDemo(page, JUNE);
     if (theme === 'dark') {
       await page.getByRole('button', { name: 'Change to the dark theme' }).click();

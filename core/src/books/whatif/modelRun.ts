@@ -1,6 +1,6 @@
-import { offsetAt, zoneOf } from '../../time/zone.js';
 import { cheapCells, cheapTargets } from './cheapHours.js';
-import { wantedAt, type ModelHome } from './modelHome.js';
+import type { ModelHome } from './modelHome.js';
+import { wantedTimes, type WantedTimes } from './wantedTimes.js';
 
 /** What a home meets over a range, W by cell: load, and sun at the arrays' measuring side. */
 export interface ModelInputs {
@@ -53,8 +53,6 @@ export interface Courses {
 }
 
 const DAY_MS = 86_400_000;
-/** Windows are kept to five minutes. */
-const SLOT_MS = 300_000;
 
 /** A run under way: what is stored, Wh, the share of it that came from the grid, and sums of powers, W. */
 interface Running {
@@ -77,6 +75,26 @@ interface Running {
   cellsAbove: number;
   cellsKnown: number;
 }
+
+const AT_REST: Running = {
+  stored: 0,
+  nextCharge: 0,
+  gridPart: 0,
+  load: 0,
+  solar: 0,
+  import: 0,
+  export: 0,
+  charge: 0,
+  discharge: 0,
+  heldBack: 0,
+  clipped: 0,
+  gridToLoad: 0,
+  gridOrigin: 0,
+  unserved: 0,
+  surplus: 0,
+  cellsAbove: 0,
+  cellsKnown: 0,
+};
 
 /** What a run writes by cell; the courses are empty where only energies are asked for. */
 interface Written extends Courses {
@@ -108,22 +126,8 @@ export function modelRun(
   };
   const least = home.drawsBelowReserve ? 0 : home.cutOff * fullWh;
   const begun = Math.min(fullWh, Math.max(least, socStart * fullWh));
-  const running: Running = {
-    ...{
-      stored: begun,
-      nextCharge: 0,
-      gridPart: 0,
-      load: 0,
-      solar: 0,
-      import: 0,
-      export: 0,
-      charge: 0,
-      discharge: 0,
-    },
-    ...{ heldBack: 0, clipped: 0, gridToLoad: 0, gridOrigin: 0, unserved: 0, surplus: 0 },
-    ...{ cellsAbove: 0, cellsKnown: 0 },
-  };
-  const times = home.windows.length + home.reserveWindows.length > 0 ? wantedTimes(home, inputs) : null;
+  const running: Running = { ...AT_REST, stored: begun };
+  const times = home.windows.length + home.reserveWindows.length > 0 ? wantedTimes(home, inputs.zone) : null;
   const perDay = Math.max(1, Math.round(DAY_MS / stepMs));
   const hours = stepMs / 3_600_000;
   const cheap =
@@ -372,53 +376,4 @@ function lacks(home: ModelHome, { load, solar, stepMs }: ModelInputs) {
     lacksWh[i] = (lackW > 0 ? lackW : Math.max(lackW, -home.chargeW) * home.chargeEfficiency) * hours;
   }
   return { lacksWh, fullWh: home.fullWh, floor: home.reserve };
-}
-
-/** Charge that is wanted and floor that is kept, shares of full, by where an instant lies in the year's slots. */
-interface WantedTimes {
-  readonly target: Float64Array;
-  readonly floor: Float64Array;
-  /** Highest charge from the grid, W. */
-  readonly gridW: Float64Array;
-  slotAt(ms: number): number;
-}
-
-/** Targets and floors by month and slot of the site's day, and where an instant lies in them. */
-function wantedTimes(home: ModelHome, { zone: id }: ModelInputs): WantedTimes {
-  const zone = zoneOf(id);
-  const slots = DAY_MS / SLOT_MS;
-  const [target, floor, gridW] = Array.from({ length: 3 }, () => new Float64Array(12 * slots)) as [
-    Float64Array,
-    Float64Array,
-    Float64Array,
-  ];
-  for (let month = 0; month < 12; month++)
-    for (let slot = 0; slot < slots; slot++) {
-      const wanted = wantedAt(home, (slot * SLOT_MS) / 60_000, month + 1);
-      target[month * slots + slot] = wanted.target;
-      floor[month * slots + slot] = wanted.floor;
-      gridW[month * slots + slot] = wanted.gridW;
-    }
-  let lastSlot = NaN;
-  let lastDay = NaN;
-  let month = 0;
-  let at = 0;
-  return {
-    target,
-    floor,
-    gridW,
-    slotAt(ms: number): number {
-      const slot = Math.floor(ms / SLOT_MS);
-      if (slot === lastSlot) return at;
-      lastSlot = slot;
-      const localMs = ms + offsetAt(zone, ms);
-      const day = Math.floor(localMs / DAY_MS);
-      if (day !== lastDay) {
-        lastDay = day;
-        month = new Date(localMs).getUTCMonth();
-      }
-      at = month * slots + Math.floor((localMs - day * DAY_MS) / SLOT_MS);
-      return at;
-    },
-  };
 }
