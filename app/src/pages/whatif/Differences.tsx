@@ -8,8 +8,10 @@ const ROWS = [
   'account.import',
   'account.export',
   'account.gridFreeDays',
+  'account.gridFreeShare',
   'solar.heldBack',
   'wear.efc.nameplate',
+  'wear.damage',
   'outage.survive.12h',
   'outage.survive.24h',
   'peak.hoursAbove.batteryOnly',
@@ -83,6 +85,18 @@ export function Differences({ base, scenarios, currency }: Props) {
                 </tr>
               );
             })}
+            <tr className="border-b border-rule text-right align-top">
+              <th scope="row" className="text-left font-normal">
+                Time without the grid, %
+              </th>
+              <td className="pl-3 text-faint">–</td>
+              <td className="pl-3">{valueText(base.timeWithoutGrid, 'share')}</td>
+              {scenarios.map(({ name, timeWithoutGrid }) => (
+                <td key={name} className="pl-3">
+                  <b>{signed(timeWithoutGrid - base.timeWithoutGrid, 'share')}</b>
+                </td>
+              ))}
+            </tr>
           </tbody>
         </table>
       </div>

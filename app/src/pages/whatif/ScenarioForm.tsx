@@ -64,6 +64,8 @@ const GROUPS: readonly (readonly [legend: string, fields: Fields])[] = [
       ['loadEnd', 'it runs until', '05:00'],
       ['surplusKW', 'a load on the surplus, kW'],
       ['heatPump', 'heat pump, kWh a degree day', '0.6'],
+      ['outageShare', 'carried in an outage, % of the load', '50'],
+      ['outageCap', 'and no more than, kW', '1.5'],
     ],
   ],
 ];

@@ -28,6 +28,7 @@ const FULL: ScenarioFile = {
       { name: 'car', to: 'night' },
     ],
     removeLoads: ['pool', 'sauna'],
+    outage: { share: 0.5, capKW: 2, without: ['oven'] },
   },
   price: 4500,
 };

@@ -25,6 +25,8 @@ export interface ChangeForm {
   readonly heatPump: string;
   readonly price: string;
   readonly units: string;
+  readonly outageShare: string;
+  readonly outageCap: string;
   readonly maxDischarge: string;
   readonly gridChargeLimit: string;
   /** Names of logged parts of the load, with commas between them. */
@@ -72,6 +74,8 @@ export function formOfScenario(scenario: ScenarioFile | null): ChangeForm {
     heatPump: text(change.heatPump?.kWhPerDegreeDay),
     price: text(scenario?.price),
     units: text(change.inverter?.units),
+    outageShare: text(change.outage?.share === undefined ? undefined : 100 * change.outage.share),
+    outageCap: text(change.outage?.capKW),
     maxDischarge: text(change.battery?.maxDischargeKW),
     gridChargeLimit: text(change.gridChargeLimitKW),
     toSurplus: namesTo('surplus'),
@@ -130,6 +134,7 @@ export function scenarioOfForm(form: ChangeForm, original: ScenarioFile | null):
       batteryOnlyKW: number(form.batteryOnly),
     }),
     gridChargeLimitKW: number(form.gridChargeLimit),
+    outage: known({ ...before.outage, share: share(form.outageShare), capKW: number(form.outageCap) }),
     shiftLoads: shifted.length > 0 ? shifted : undefined,
     removeLoads: takenAway.length > 0 ? takenAway : undefined,
     coupling: form.coupling === 'same' ? undefined : form.coupling,
@@ -205,5 +210,6 @@ const WORDS: Readonly<Record<string, string>> = {
   price: 'What it costs',
   gridChargeLimitKW: 'The limit of charging from the grid',
   shiftLoads: 'What is moved',
+  outage: 'What is carried in an outage',
   removeLoads: 'What is taken away',
 };

@@ -91,7 +91,7 @@ export function scenarioFigures(
       const scale =
         key.startsWith('account.') && !PER_LOAD.includes(key) && unit === 'kWh'
           ? loadOff * loadKWh
-          : unit === 'share'
+          : unit === 'share' && key !== 'wear.damage'
             ? loadOff
             : 0;
       const difference = value - base[key];

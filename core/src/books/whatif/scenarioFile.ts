@@ -92,6 +92,14 @@ const change = z
       .max(50)
       .optional(),
     removeLoads: z.array(z.string()).max(50).optional(),
+    /** What of the home is carried in an outage: a share of the load, no more than a power, without loads logged by name. */
+    outage: z
+      .strictObject({
+        share: share.optional(),
+        capKW: size.optional(),
+        without: z.array(z.string()).max(50).optional(),
+      })
+      .optional(),
     surplusLoad: z.strictObject({ kW: size, aboveSoc: share.default(0.95) }).optional(),
   })
   .refine(

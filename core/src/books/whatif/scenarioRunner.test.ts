@@ -7,6 +7,7 @@ import type { System } from '../../system/schema.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import { gridCharging } from './gridCharging.js';
 import { inverterCounts } from './inverterCounts.js';
+import type { Change } from './scenarioFile.js';
 import { scenarioRunner } from './scenarioRunner.js';
 import { stormPlan } from './stormPlan.js';
 import { whatif } from './whatif.js';
@@ -118,6 +119,26 @@ describe('the runs of a range', () => {
     expect(twice.survive24ByMonth!.filter((share) => share !== null)).toHaveLength(
       runner.base.survive24ByMonth!.filter((share) => share !== null).length,
     );
+  });
+
+  test('essentials are carried through more outages than the whole home, and a larger battery takes less of its life', () => {
+    const of = (change: Change) =>
+      runner.scenario({ schema: 'long-tally/scenario@1', name: 'x', change }).figures;
+    const value = (change: Change, key: string) => of(change)[key]!.value!;
+    const whole = value({}, 'outage.survive.24h');
+    expect(value({ outage: { share: 0.5 } }, 'outage.survive.24h')).toBeGreaterThan(whole);
+    expect(value({ outage: { capKW: 0.2 } }, 'outage.survive.24h')).toBeGreaterThan(whole);
+    expect(value({ battery: { modules: 4 } }, 'wear.damage')).toBeLessThan(value({}, 'wear.damage'));
+    // By the cycles of the log itself, within what the model misses of it.
+    const { logged, modelled, timeWithoutGrid } = runner.base;
+    expect(modelled['wear.damage']!.value! / logged['wear.damage']!.value!).toBeGreaterThan(0.8);
+    expect(modelled['wear.damage']!.value! / logged['wear.damage']!.value!).toBeLessThan(1.25);
+    expect(modelled['account.gridFreeShare']!.value).toBeCloseTo(
+      modelled['account.gridFreeDays']!.value! / 120,
+      12,
+    );
+    expect(timeWithoutGrid).toBeGreaterThan(modelled['account.gridFreeShare']!.value! - 0.05);
+    expect(timeWithoutGrid).toBeLessThanOrEqual(1);
   });
 
   test('a point of a sweep is the scenario with that change', () => {

@@ -1,9 +1,10 @@
 import { kaplanMeier, survivalAt } from '../../statistics/kaplanMeier.js';
 import type { Run } from '../../storage/replay.js';
 import { firstOfEach, stepMeans, type Starts } from '../outage/outageStarts.js';
-import { WHOLE_HOME } from '../outage/scenario.js';
+import { scenarioOf, WHOLE_HOME, type Scenario } from '../outage/scenario.js';
 import { demandOf, EXACT, replayed } from '../outage/scenarioOutcome.js';
 import { idleOf } from './modelHome.js';
+import type { Change } from './scenarioFile.js';
 import type { Modelled } from './scenarioValues.js';
 
 /** Hours for which an outage is followed. */
@@ -24,7 +25,7 @@ export interface ScenarioSurvival {
  */
 export function scenarioSurvival(
   starts: Starts,
-  { home, load, sun, run }: Modelled,
+  { home, load, sun, run, change }: Modelled,
   startMs: number,
   stepMs: number,
 ): ScenarioSurvival {
@@ -53,7 +54,8 @@ export function scenarioSurvival(
       },
     },
   };
-  const { runs, curve } = replayed(own, WHOLE_HOME, demandOf(own, WHOLE_HOME), EXACT, HORIZON_H);
+  const scenario = carriedBy(change);
+  const { runs, curve } = replayed(own, scenario, demandOf(own, scenario), EXACT, HORIZON_H);
   const byMonth = Array.from({ length: 12 }, (): Run[] => []);
   for (let hour = 0; hour < runs.length; hour++) {
     const one = runs[hour];
@@ -64,4 +66,10 @@ export function scenarioSurvival(
     survive24: survivalAt(curve, 24),
     byMonth: byMonth.map((begun) => (begun.length > 0 ? survivalAt(kaplanMeier(begun), 24) : null)),
   };
+}
+
+/** What of the home an outage has to be carried for. */
+function carriedBy({ outage = {} }: Change): Scenario {
+  const { share = WHOLE_HOME.share, capKW, without = WHOLE_HOME.without } = outage;
+  return scenarioOf({ share, capW: capKW === undefined ? WHOLE_HOME.capW : 1000 * capKW, without });
 }

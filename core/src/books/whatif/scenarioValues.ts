@@ -1,10 +1,13 @@
 import type { Unit } from '../../model/figure.js';
-import { cellAt } from '../../model/log.js';
+import { cellAt, type Log } from '../../model/log.js';
 import { InputError } from '../../model/problem.js';
 import type { Quantity } from '../../model/quantity.js';
 import type { Prepared } from '../../passes/prepare.js';
 import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
+import { configurationAt } from '../../system/configuration.js';
+import { turningPointsOf } from '../../passes/turningPoints.js';
+import { damageBy, socCycles } from '../wear/cycles.js';
 import { drawnBills } from '../money/drawnBills.js';
 import { lackOf } from '../shared/lacking.js';
 import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
@@ -31,9 +34,11 @@ export const WHATIF_KEYS = {
   'account.discharge': 'kWh',
   'account.losses': 'kWh',
   'account.gridFreeDays': 'days',
+  'account.gridFreeShare': 'share',
   'solar.heldBack': 'kWh',
   'solar.clipped': 'kWh',
   'wear.efc.nameplate': 'cycles',
+  'wear.damage': 'share',
   'outage.survive.12h': 'share',
   'outage.survive.24h': 'share',
   'peak.hoursAbove.batteryOnly': 'h',
@@ -63,6 +68,7 @@ export interface Model {
 /** One run of it. */
 export interface Modelled {
   readonly home: ModelHome;
+  readonly change: Change;
   readonly load: Float64Array;
   readonly sun: Float64Array;
   readonly run: ModelRun;
@@ -124,7 +130,7 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
       buy: priced?.buy ?? null,
       surplusLoad: surplusLoad ? { watts: 1000 * surplusLoad.kW, aboveSoc: surplusLoad.aboveSoc } : null,
     };
-    return { home: own, load: used, sun, prices: priced, run: modelRun(own, met, keeps) };
+    return { home: own, change, load: used, sun, prices: priced, run: modelRun(own, met, keeps) };
   };
   // What the load alone would have cost is asked for by every change that leaves it.
   const costs = new Map<PriceSeries, number>();
@@ -140,6 +146,19 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
       return cost;
     },
   };
+}
+
+/** Share of a life that the cycles of a run take (Miner); NaN where its courses are not kept, or there is no battery. */
+function lifeUsed({ data, inputs }: Model, { home, run }: Modelled): number {
+  const { soc } = run.courses;
+  if (soc.length === 0 || home.fullWh === 0 || !data.log.channels.has('soc')) return NaN;
+  const { log, configurations, range } = data;
+  const configuration = configurationAt(configurations, range.toMs - 1);
+  const always = [{ ...configuration, fromMs: -Infinity, toMs: Infinity }];
+  const channels: Log['channels'] = new Map([['soc', { ...log.channels.get('soc')!, values: soc }]]);
+  const modelled = { ...log, startMs: inputs.startMs, count: soc.length, channels };
+  const damageOf = damageBy(always);
+  return socCycles(turningPointsOf(modelled, always)).reduce((sum, cycle) => sum + damageOf(cycle), 0);
 }
 
 /** How often a run carries outages; null where the log does not tell. */
@@ -165,8 +184,12 @@ export function valuesOf(model: Model, modelled: Modelled, survival: ScenarioSur
   const exchange = { bought: run.importW, sold: run.exportW };
   const bill = isBilled ? totalsOf(drawnBills(model.data.log, prices, exchange)).total : NaN;
   let free = 0;
+  let known = 0;
   for (let day = 0; day < run.importByDayKWh.length; day++)
-    if (run.daysKnown[day] === 1 && run.importByDayKWh[day]! <= GRID_FREE_KWH) free++;
+    if (run.daysKnown[day] === 1) {
+      known++;
+      if (run.importByDayKWh[day]! <= GRID_FREE_KWH) free++;
+    }
   return {
     'account.selfSufficiency.grid': home.hasGrid ? 1 - run.importKWh / loadKWh : NaN,
     'account.selfSufficiency.supply': own,
@@ -184,9 +207,11 @@ export function valuesOf(model: Model, modelled: Modelled, survival: ScenarioSur
       run.exportKWh -
       run.storeChangeKWh,
     'account.gridFreeDays': home.hasGrid ? free : NaN,
+    'account.gridFreeShare': home.hasGrid && known > 0 ? free / known : NaN,
     'solar.heldBack': run.heldBackKWh,
     'solar.clipped': run.clippedKWh,
     'wear.efc.nameplate': home.nameplateWh > 0 ? (1000 * run.dischargeKWh) / home.nameplateWh : 0,
+    'wear.damage': lifeUsed(model, modelled),
     'outage.survive.12h': survival?.survive12 ?? NaN,
     'outage.survive.24h': survival?.survive24 ?? NaN,
     'peak.hoursAbove.batteryOnly': home.batteryOnlyW < Infinity ? run.hoursAbove : NaN,
