@@ -181,7 +181,7 @@ test('the hut’s inverters are seen to idle, with what to do; a home without a 
 }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open Koča pod Skalo' }).click();
-  await expect(page.getByRole('grid')).toBeVisible({ timeout: 60_000 });
+  await expect(page).toHaveURL(/\/days/, { timeout: 60_000 });
   await page.goto('/h/koca-pod-skalo/losses?from=2023-01-01&to=2023-12-31');
   // The truth of the simulation: 196 W.
   await expect(

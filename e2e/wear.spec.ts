@@ -88,7 +88,7 @@ test('the cycle-life curve can be replaced by a data sheet’s, and the evidence
 test('a cold battery is warned of; a log of a few days says what is missing', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('button', { name: 'Open Koča pod Skalo' }).click();
-  await expect(page.getByRole('grid')).toBeVisible({ timeout: 60_000 });
+  await expect(page).toHaveURL(/\/days/, { timeout: 60_000 });
   await page.goto('/h/koca-pod-skalo/wear?from=2023-10-01&to=2024-09-30');
   const aside = page.getByRole('complementary', { name: 'Figures of the wear' });
   await expect(aside).toContainText('were charged while the battery was below 0 °C');
