@@ -1,7 +1,8 @@
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { modelHome } from './modelHome.js';
-import { KEYS, modelOf, survivalOf, valuesOf, WHATIF_KEYS, type Values } from './scenarioValues.js';
+import { survivalOf } from './scenarioSurvival.js';
+import { KEYS, modelOf, valuesOf, WHATIF_KEYS, type Values } from './scenarioValues.js';
 
 /**
  * What the model gives where each stretch of a range is run with the configuration that it had: how far the model itself

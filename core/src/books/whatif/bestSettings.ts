@@ -9,7 +9,8 @@ import { reserveAdvice } from '../outage/scenarioOutcome.js';
 import { foresightBill } from './foresight.js';
 import { modelHome } from './modelHome.js';
 import type { Change } from './scenarioFile.js';
-import { modelOf, survivalOf, valuesOf, type Model, type Modelled, type Values } from './scenarioValues.js';
+import { survivalOf } from './scenarioSurvival.js';
+import { modelOf, valuesOf, type Model, type Modelled, type Values } from './scenarioValues.js';
 
 /** Charges to which a window may fill the battery; 0 stands for none. */
 const TARGETS = [0, 0.2, 0.3, 0.4, 0.5, 0.6, 0.7, 0.8, 0.9, 1] as const;

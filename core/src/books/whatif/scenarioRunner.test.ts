@@ -178,6 +178,30 @@ test('a range before the last change is modelled with what there was then, one o
   expect(whatif(plain, rangeOf(log), report(plain, rangeOf(log)).figures, {}).base.errorsAsItWas).toBeNull();
 });
 
+test('a log by seconds begins its outages where its load is', () => {
+  const minutes = simulatedStore({
+    ...{ seed: 31, days: 4, stepSeconds: 60, idleW: 30, efficiency: 0.92, socStep: 0.001 },
+  });
+  // The same, each minute written down three times.
+  const seconds: SourceLog = {
+    ...minutes,
+    stepMs: minutes.stepMs / 3,
+    count: 3 * minutes.count,
+    columns: new Map(
+      [...minutes.columns].map(([name, { values, resolution }]) => [
+        name,
+        {
+          values: Float64Array.from({ length: 3 * values.length }, (_, i) => values[Math.floor(i / 3)]!),
+          resolution,
+        },
+      ]),
+    ),
+  };
+  const of = (log: SourceLog) => runnerOf(STORE_HOME, log).base.modelled['outage.survive.12h']!.value!;
+  expect(of(minutes)).toBeGreaterThan(0);
+  expect(Math.abs(of(seconds) - of(minutes))).toBeLessThan(0.05);
+});
+
 describe('charges from the grid in a log', () => {
   // From 23:00 to 05:00 at 1 kW up to 80 %, serving 0.3 kW from the battery otherwise.
   const charged = (isCharged: (day: number) => boolean) => {

@@ -22,8 +22,8 @@ import {
 } from './scenarioCourses.js';
 import { besideOf, scenarioFigures, type WhatifFigures } from './scenarioFigures.js';
 import type { Change, ScenarioFile } from './scenarioFile.js';
-import type { ScenarioSurvival } from './scenarioSurvival.js';
-import { homeModel, KEYS, survivalOf, valuesOf, type Modelled, type Values } from './scenarioValues.js';
+import { survivalOf, type ScenarioSurvival } from './scenarioSurvival.js';
+import { homeModel, KEYS, valuesOf, type Modelled, type Values } from './scenarioValues.js';
 import { sweepPoint, type SweepPoint } from './sweeps.js';
 
 const DAY_MS = 86_400_000;

@@ -5,17 +5,20 @@ import { scenarioOf, WHOLE_HOME, type Scenario } from '../outage/scenario.js';
 import { demandOf, EXACT, replayed } from '../outage/scenarioOutcome.js';
 import { idleOf } from './modelHome.js';
 import type { Change } from './scenarioFile.js';
-import type { Modelled } from './scenarioValues.js';
+import type { CarriedOutages, Model, Modelled } from './scenarioValues.js';
 
 /** Hours for which an outage is followed. */
 const HORIZON_H = 24;
 
 /** Share of possible outages that a home carries. */
-export interface ScenarioSurvival {
-  readonly survive12: number;
-  readonly survive24: number;
+export interface ScenarioSurvival extends CarriedOutages {
   /** 24 hours, by the month of the year in which the outage begins; null where none does. */
   readonly byMonth: readonly (number | null)[];
+}
+
+/** How often a run carries outages; null where the log does not tell. */
+export function survivalOf({ starts, inputs }: Model, modelled: Modelled): ScenarioSurvival | null {
+  return starts && scenarioSurvival(starts, modelled, inputs.startMs, inputs.stepMs);
 }
 
 /**
@@ -23,7 +26,7 @@ export interface ScenarioSurvival {
  * been: what was held back for want of room is there for a home that has the room.
  * @param startMs of the run's first cell
  */
-export function scenarioSurvival(
+function scenarioSurvival(
   starts: Starts,
   { home, load, sun, run, change }: Modelled,
   startMs: number,

@@ -18,7 +18,6 @@ import { loadOf, sunOf } from './changedFlows.js';
 import { changedHome, modelHome, type ModelHome } from './modelHome.js';
 import { modelRun, type ModelInputs, type ModelRun } from './modelRun.js';
 import type { Change } from './scenarioFile.js';
-import { scenarioSurvival, type ScenarioSurvival } from './scenarioSurvival.js';
 
 /** A day that buys no more than this is grid-free. */
 const GRID_FREE_KWH = 0.5;
@@ -49,6 +48,12 @@ export type WhatifKey = keyof typeof WHATIF_KEYS;
 export const KEYS = Object.keys(WHATIF_KEYS) as WhatifKey[];
 /** What a run comes to, by figure; NaN where it cannot be told. */
 export type Values = Readonly<Record<WhatifKey, number>>;
+
+/** Share of possible outages of two lengths that are carried. */
+export interface CarriedOutages {
+  readonly survive12: number;
+  readonly survive24: number;
+}
 
 /** A home that can be run as it is and as changes would make it. */
 export interface Model {
@@ -161,11 +166,6 @@ function lifeUsed({ data, inputs }: Model, { home, run }: Modelled): number {
   return socCycles(turningPointsOf(modelled, always)).reduce((sum, cycle) => sum + damageOf(cycle), 0);
 }
 
-/** How often a run carries outages; null where the log does not tell. */
-export function survivalOf({ starts, inputs }: Model, modelled: Modelled): ScenarioSurvival | null {
-  return starts && scenarioSurvival(starts, modelled, inputs.startMs, inputs.stepMs);
-}
-
 function notNegative(values: Float64Array): Float64Array {
   const own = values.slice();
   for (let i = 0; i < own.length; i++) if (own[i]! < 0) own[i] = 0;
@@ -176,7 +176,7 @@ function notNegative(values: Float64Array): Float64Array {
  * What a run comes to; NaN where it cannot be told.
  * @param survival null where it is not asked for, or cannot be told
  */
-export function valuesOf(model: Model, modelled: Modelled, survival: ScenarioSurvival | null): Values {
+export function valuesOf(model: Model, modelled: Modelled, survival: CarriedOutages | null): Values {
   const { home, run, prices } = modelled;
   const { loadKWh } = run;
   const own = home.hasGrid ? 1 - run.gridToLoadKWh / loadKWh : 1 - run.unservedKWh / loadKWh;
