@@ -36,6 +36,8 @@ import { SurplusSection } from './SurplusSection.js';
 
 const MOST = 4;
 const RESERVES = [0.1, 0.2, 0.3, 0.4, 0.5];
+/** Numbers of modules that are tried: of many modules not each. */
+const MOST_POINTS = 24;
 const MODULES = 'battery.modules';
 const RESERVE = 'battery.reserve';
 const NO_APPLIANCES: readonly Appliance[] = [];
@@ -258,9 +260,13 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
   );
 }
 
-/** Every number of modules up to twice the installed one, and with each of several reserves if that is wanted. */
+/** Numbers of modules up to twice the installed one, and with each of several reserves if that is wanted. */
 function pointsOf(modules: number, isCrossed: boolean): AskedPoint[] {
-  const values = Array.from({ length: Math.max(6, 2 * modules) }, (_, k) => k + 1);
+  const most = Math.max(6, 2 * modules);
+  const step = Math.ceil(most / MOST_POINTS);
+  const values = Array.from({ length: most }, (_, k) => k + 1).filter(
+    (count) => count % step === 0 || count === modules,
+  );
   const sweep = { key: MODULES, values, tells: 'energies' as const };
   return [
     ...values.map((at) => ({ at: [at], change: changeAt(MODULES, at) })),

@@ -4,8 +4,9 @@ import { quantile } from '../../statistics/quantile.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { SystemConfiguration } from '../../system/schema.js';
 import { flatTop } from '../solar/limitedSun.js';
-import { gridCharging, type ModelWindow } from './gridCharging.js';
+import type { ModelWindow } from './gridCharging.js';
 import { loggedReserves } from './loggedReserves.js';
+import type { ModelHome } from './modelHome.js';
 
 /** Reserves and targets are set in steps like this. */
 const STEP = 0.01;
@@ -21,13 +22,16 @@ export interface Proposal {
   readonly change: Partial<Pick<SystemConfiguration, 'battery' | 'chargeWindows' | 'exportLimitKW'>>;
 }
 
-/** What would describe the configuration of a range's end better, by the log: reserve, charge windows and export limit. */
-export function betterDescription(data: RangeData): Proposal[] {
+/**
+ * What would describe the configuration of a range's end better, by the log: reserve, charge windows and export limit.
+ * @param home as the model has it: with the windows that the log shows where none are described
+ */
+export function betterDescription(data: RangeData, { windows }: ModelHome): Proposal[] {
   const configuration = configurationAt(data.configurations, data.range.toMs - 1);
   if (!configuration.hasGrid || !configuration.described) return [];
   return [
     ...reserveProposal(data, configuration.described, configuration.reserve),
-    ...(configuration.described.chargeWindows ? [] : windowsProposal(data)),
+    ...(configuration.described.chargeWindows ? [] : windowsProposal(windows)),
     ...(configuration.described.exportLimitKW === undefined ? exportProposal(data) : []),
   ];
 }
@@ -67,9 +71,9 @@ function reserveProposal(
 }
 
 /** Windows that a log keeps to, months with the same hours and nearly the same target together. */
-function windowsProposal(data: RangeData): Proposal[] {
+function windowsProposal(windows: readonly ModelWindow[]): Proposal[] {
   const groups = new Map<string, ModelWindow[]>();
-  for (const one of gridCharging(data).windows) {
+  for (const one of windows) {
     const key = `${one.start} ${one.end}`;
     groups.set(key, [...(groups.get(key) ?? []), one]);
   }

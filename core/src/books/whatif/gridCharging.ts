@@ -4,7 +4,7 @@ import type { RangeData } from '../../passes/rangeData.js';
 import { quantile } from '../../statistics/quantile.js';
 import { isWithin } from '../../system/tariffs.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
-import { KEPT_W } from './loggedReserves.js';
+import { keptIn } from './loggedReserves.js';
 
 /** A window of the day in which the battery is charged from the grid. */
 export interface ModelWindow {
@@ -73,7 +73,8 @@ export function gridCharging(data: RangeData): GridCharging {
 
 /** Every time in which the battery was charged from the grid or kept, one after the other. */
 function loggedCharges({ log, range, parts }: RangeData): DatedCharge[] {
-  const { solar, load, grid, battery, soc } = flowColumns(log);
+  const columns = flowColumns(log);
+  const { solar, load, grid, battery, soc } = columns;
   const { maxChargeW, nameplateWh, reserve } = parts.at(-1)!.configuration;
   const ratedW = maxChargeW ?? (nameplateWh ?? 0) / 2;
   if (!load || !grid || !battery || !soc || ratedW === 0) return [];
@@ -83,8 +84,7 @@ function loggedCharges({ log, range, parts }: RangeData): DatedCharge[] {
     const watts = fromGridAt(i);
     return watts > leastW && grid[i]! > watts / 2;
   };
-  const isKept = (i: number) =>
-    Math.abs(battery[i]!) < KEPT_W && load[i]! - (solar ? solar[i]! : 0) > 2 * KEPT_W && grid[i]! > KEPT_W;
+  const isKept = keptIn(columns)!;
   const keptFrom = (i: number) => reserve !== null && soc[i]! > reserve + KEPT_SOC && isKept(i);
   const [first, end] = [cellAt(log, range.fromMs), cellAt(log, range.toMs)];
   const pause = Math.max(1, Math.round(PAUSE_MS / log.stepMs));

@@ -5,8 +5,8 @@ import { configurationAt } from '../../system/configuration.js';
 import { legsOf } from '../peak/outputStops.js';
 import type { Appliance } from '../trial/combinations.js';
 
-/** Counts that are set side by side: the installed one and so many more. */
-const MORE = 2;
+/** Counts that are set side by side: the installed one, and so many fewer and more. */
+const BESIDE = 2;
 
 /** What a number of inverters would have carried of the load that was logged. */
 export interface InverterCount {
@@ -62,8 +62,9 @@ export function inverterCounts(data: RangeData, appliances: readonly Appliance[]
     for (const leg of legs) if (leg[i]! > highest) highest = leg[i]!;
     return highest;
   };
-  const counts = Array.from({ length: installed + MORE }, (_, k): InverterCount => {
-    const units = k + 1;
+  const first = Math.max(1, installed - BESIDE);
+  const counts = Array.from({ length: installed + BESIDE - first + 1 }, (_, k): InverterCount => {
+    const units = first + k;
     const scaled = (watts: number | null) => (watts === null ? null : (watts * units) / installed);
     const [limitW, perLegW, surge] = [scaled(limits.islandW), scaled(limits.perLegW), scaled(surgeW)];
     const hoursAbove = limitW === null ? null : hoursOver(limitW, (i) => load[i]!);

@@ -210,7 +210,7 @@ export function changedHome(home: ModelHome, change: Change): ModelHome {
     datedCharges: change.chargeWindows || change.strategy ? [] : home.datedCharges,
     windows:
       change.chargeWindows?.map(({ months = null, ...window }) => ({ ...window, months, chargeW: null })) ??
-      home.windows,
+      (change.strategy === 'cheap-charge' ? [] : home.windows),
     reserveWindows:
       battery.reserveWindows?.map(({ months, ...window }) => ({ ...window, months: months ?? null })) ??
       home.reserveWindows,

@@ -1,6 +1,14 @@
 import { insufficient, estimated, notMeasured, type Figure, type Interval } from '../../model/figure.js';
 import type { Change } from './scenarioFile.js';
-import { KEYS, valuesOf, WHATIF_KEYS, type Model, type Values, type WhatifKey } from './scenarioValues.js';
+import {
+  KEYS,
+  PER_LOAD,
+  valuesOf,
+  WHATIF_KEYS,
+  type Model,
+  type Values,
+  type WhatifKey,
+} from './scenarioValues.js';
 
 /** A difference is held to this share of it, and to this share of the load. */
 const DIFFERENCE_OFF = 0.06;
@@ -53,12 +61,6 @@ export function besideOf(
     },
   };
 }
-
-const PER_LOAD: readonly WhatifKey[] = [
-  'account.selfSufficiency.grid',
-  'account.selfSufficiency.supply',
-  'account.selfSufficiency.solar',
-];
 
 /**
  * Figures of a run; beside each the difference to the base, with the interval that a reader should trust.

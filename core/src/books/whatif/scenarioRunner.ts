@@ -135,7 +135,7 @@ export function scenarioRunner(
     modelled: scenarioFigures(beside, baseValues, null),
     ...{ errors, errorsAsItWas },
     causes: [...changesWithin(data), ...sunNotTold(logged)],
-    proposals: betterDescription(data),
+    proposals: betterDescription(data, model.home),
     ...told(modelledBase, baseSurvival),
     loggedDay: loggedDay(model),
     loggedWeek: week && loggedBetween(model, week.fromMs, week.toMs),

@@ -46,6 +46,12 @@ export const WHATIF_KEYS = {
 } as const satisfies Record<string, Unit>;
 export type WhatifKey = keyof typeof WHATIF_KEYS;
 export const KEYS = Object.keys(WHATIF_KEYS) as WhatifKey[];
+/** Shares of the load. */
+export const PER_LOAD: readonly WhatifKey[] = [
+  'account.selfSufficiency.grid',
+  'account.selfSufficiency.supply',
+  'account.selfSufficiency.solar',
+];
 /** What a run comes to, by figure; NaN where it cannot be told. */
 export type Values = Readonly<Record<WhatifKey, number>>;
 
