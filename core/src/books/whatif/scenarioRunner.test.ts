@@ -175,6 +175,9 @@ test('a range before the last change is modelled with what there was then, one o
   expect(Math.abs(importOf(changed) / importOf(plain) - 1)).toBeLessThan(0.02);
   const { base } = whatif(changed, rangeOf(log), report(changed, rangeOf(log)).figures, {});
   expect(base.errorsAsItWas).not.toBeNull();
+  // The life that is used is the sum of what each stretch takes, not their mean: it stays near the log's.
+  const damage = report(changed, rangeOf(log)).figures['wear.damage']!.value!;
+  expect(Math.abs(base.errorsAsItWas!['wear.damage']!)).toBeLessThan(0.25 * damage);
   expect(whatif(plain, rangeOf(log), report(plain, rangeOf(log)).figures, {}).base.errorsAsItWas).toBeNull();
 });
 
@@ -228,6 +231,28 @@ describe('charges from the grid in a log', () => {
       },
     ]);
     expect(dated).toEqual([]);
+  });
+
+  test('are no longer what they were where the cheapest hours are chosen instead', () => {
+    const tariffs = [
+      {
+        from: '2023-01-01',
+        import: [{ rate: 0.3 }, { rate: 0.1, start: '12:00', end: '14:00' }],
+        export: [{ rate: 0.05 }],
+      },
+    ];
+    const home = { ...HOME, tariffs };
+    const log = charged(() => true);
+    const runner = runnerOf(home, log);
+    const { typicalDay } = runner.scenario({
+      schema: 'long-tally/scenario@1',
+      name: 'cheap',
+      change: { strategy: 'cheap-charge' },
+    });
+    // Bought at noon and no longer by night.
+    expect(runner.base.typicalDay.missingW[0]).toBeGreaterThan(900);
+    expect(typicalDay.missingW[0]).toBeLessThan(600);
+    expect(typicalDay.missingW[12]).toBeGreaterThan(900);
   });
 
   test('of some nights are each for itself, and the model repeats them', () => {
@@ -363,6 +388,16 @@ describe('how many inverters', () => {
       [0, 0, [], true],
     ]);
     expect(least).toBe(3);
+  });
+
+  test('of many installed are told around their number, not from one on', () => {
+    const [configuration] = HOME.configurations!;
+    const many = {
+      ...HOME,
+      configurations: [{ ...configuration!, inverter: { ...configuration!.inverter, units: 900 } }],
+    };
+    const { counts } = inverterCounts(rangeDataOf(prepare(many, [log]), rangeOf(log)), [])!;
+    expect(counts.map(({ units }) => units)).toEqual([898, 899, 900, 901, 902]);
   });
 
   test('are not told without a described limit', () => {
