@@ -216,7 +216,7 @@ describe('a what-if on the command line', () => {
     expect((await tally(...asked, '--gain', '2')).code).toBe(1);
     const storm = await tally('storm', '--system', system, '--log', log, '--at', '2026-05-08T18:00');
     expect(JSON.parse(storm.out)).toMatchObject({
-      full: { survive24: expect.any(Number) },
+      full: { survive24: { value: expect.any(Number) } },
       days: expect.any(Number),
     });
     expect((await tally('storm', '--system', system, '--log', log)).err).toMatch(/--at 2026-12-03T18:00/);

@@ -9,6 +9,7 @@ const ROWS = [
   'account.export',
   'account.gridFreeDays',
   'account.gridFreeShare',
+  'whatif.timeWithoutGrid',
   'solar.heldBack',
   'wear.efc.nameplate',
   'wear.damage',
@@ -56,7 +57,7 @@ export function Differences({ base, scenarios, currency }: Props) {
               return (
                 <tr key={key} className="border-b border-rule text-right align-top">
                   <th scope="row" className="text-left font-normal">
-                    {figureEntry(key).label},{' '}
+                    {key === 'whatif.timeWithoutGrid' ? 'Time without the grid' : figureEntry(key).label},{' '}
                     {own.unit === 'currency' ? currency : unitText(own.unit) || 'count'}
                   </th>
                   <td className="pl-3 text-faint">
@@ -85,18 +86,6 @@ export function Differences({ base, scenarios, currency }: Props) {
                 </tr>
               );
             })}
-            <tr className="border-b border-rule text-right align-top">
-              <th scope="row" className="text-left font-normal">
-                Time without the grid, %
-              </th>
-              <td className="pl-3 text-faint">–</td>
-              <td className="pl-3">{valueText(base.timeWithoutGrid, 'share')}</td>
-              {scenarios.map(({ name, timeWithoutGrid }) => (
-                <td key={name} className="pl-3">
-                  <b>{signed(timeWithoutGrid - base.timeWithoutGrid, 'share')}</b>
-                </td>
-              ))}
-            </tr>
           </tbody>
         </table>
       </div>

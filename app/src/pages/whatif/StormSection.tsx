@@ -47,8 +47,12 @@ export function StormSection({ currency, ...asked }: Ranged & { readonly currenc
 function Plan({ plan, currency }: { readonly plan: StormPlan; readonly currency: string }) {
   const { days, soc, boughtKWh, hoursBefore, cost, asUsual, full } = plan;
   const money = (value: number) => `${decimal(value, 2)} ${currency}`.trim();
-  const lasts = (hours: number | null) =>
-    hours === null ? 'longer than 14 days' : `${decimal(hours, hours < 10 ? 1 : 0)} h`;
+  const lasts = (hours: StormPlan['full']['p50']) =>
+    hours === null
+      ? 'longer than 14 days'
+      : `${decimal(hours.value, hours.value < 10 ? 1 : 0)} h (${decimal(hours.low, 0)} to ${decimal(hours.high, 0)})`;
+  const carried = ({ value, low, high }: StormPlan['full']['survive24']) =>
+    `${decimal(100 * value, 0)} % (${decimal(100 * low, 0)} to ${decimal(100 * high, 0)})`;
   return (
     <>
       <p className="mt-2">
@@ -78,11 +82,7 @@ function Plan({ plan, currency }: { readonly plan: StormPlan; readonly currency:
             [
               ['nine of ten last', lasts(asUsual.p10), lasts(full.p10)],
               ['half of them last', lasts(asUsual.p50), lasts(full.p50)],
-              [
-                '24 hours are carried in',
-                `${decimal(100 * asUsual.survive24, 0)} %`,
-                `${decimal(100 * full.survive24, 0)} %`,
-              ],
+              ['24 hours are carried in', carried(asUsual.survive24), carried(full.survive24)],
             ] as const
           ).map(([label, usually, then]) => (
             <tr key={label} className="border-b border-rule text-right">

@@ -127,29 +127,38 @@ export function replayed(
   return { composed, runs, curve: kaplanMeier(runs.filter((run) => run !== null)), charge, storage };
 }
 
+/** Curves of the same runs: as they are, with all that is not sure for the worse, and for the better. */
+export type ThreeCurves = readonly [
+  own: readonly Surviving[],
+  worse: readonly Surviving[],
+  better: readonly Surviving[],
+];
+
+/** Hours that a share of the runs does not outlast, with their bounds; null beyond what is followed. */
+export function heldHours([own, worse, better]: ThreeCurves, share: number): Held | null {
+  const value = survivalQuantile(own, share);
+  if (value === null) return null;
+  return {
+    value,
+    low: Math.min(value, survivalQuantile(worse, share) ?? value),
+    high: Math.max(value, survivalQuantile(better, share) ?? HORIZON_H),
+  };
+}
+
+/** Share of the runs that last so many hours, with its bounds. */
+export function heldShare(curves: ThreeCurves, hours: number): Held {
+  const [value, low, high] = curves.map((curve) => survivalAt(curve, hours)) as [number, number, number];
+  return { value, low: Math.min(value, low), high: Math.max(value, high) };
+}
+
 /** How long the home lasts from every full hour under an option. */
 export function scenarioOutcome(starts: Starts, scenario: Scenario): ScenarioOutcome {
   const demand = demandOf(starts, scenario);
   const three = threeOf(starts, scenario, demand);
   const [own, worse, better] = three;
-  const lasts = (share: number): Held | null => {
-    const value = survivalQuantile(own.curve, share);
-    if (value === null) return null;
-    const high = survivalQuantile(better.curve, share) ?? HORIZON_H;
-    return {
-      value,
-      low: Math.min(value, survivalQuantile(worse.curve, share) ?? value),
-      high: Math.max(value, high),
-    };
-  };
-  const survives = (hours: number): Held => {
-    const [value, low, high] = [own, worse, better].map(({ curve }) => survivalAt(curve, hours)) as [
-      number,
-      number,
-      number,
-    ];
-    return { value, low: Math.min(value, low), high: Math.max(value, high) };
-  };
+  const curves = [own.curve, worse.curve, better.curve] as const;
+  const lasts = (share: number) => heldHours(curves, share);
+  const survives = (hours: number) => heldShare(curves, hours);
   const known = own.runs.filter((run) => run !== null);
   return {
     scenario,

@@ -60,20 +60,6 @@ export function monthsOf({ inputs, data, home }: Model, { load, run }: Modelled)
   });
 }
 
-/** A home that buys no more than this runs without the grid but for what trickles in, W. */
-const TRICKLE_W = 50;
-
-/** Share of the known time in which a run buys nothing but a trickle; without a grid the share in which all is served. */
-export function timeWithoutGrid(model: Model, modelled: Modelled): number {
-  let [free, known] = [0, 0];
-  for (const watts of missingOf(model, modelled)) {
-    if (watts !== watts) continue;
-    known++;
-    if (watts <= TRICKLE_W) free++;
-  }
-  return known > 0 ? free / known : NaN;
-}
-
 /** What a home lacks in each cell: what it buys, or without a grid what it is not given, W. */
 function missingOf({ home }: Model, { run }: Modelled): Float64Array {
   return home.hasGrid ? run.importW : run.courses.unservedW;

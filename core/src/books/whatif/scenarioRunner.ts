@@ -14,7 +14,6 @@ import {
   loggedBetween,
   loggedDay,
   monthsOf,
-  timeWithoutGrid,
   typicalDay,
   worstWeek,
   type CourseHours,
@@ -31,8 +30,6 @@ const DAY_MS = 86_400_000;
 /** A run told by its months and on one axis with the others. */
 export interface ToldRun {
   readonly months: readonly ScenarioMonth[];
-  /** Share of the known time in which nothing but a trickle is bought; without a grid, in which all is served. */
-  readonly timeWithoutGrid: number;
   /** Share of outages of 24 hours that are carried, by the month of the year in which they begin; null where none does. */
   readonly survive24ByMonth: readonly (number | null)[] | null;
   /** The mean day, by hour of the site's day. */
@@ -121,7 +118,6 @@ export function scenarioRunner(
   const week = worstWeek(model, modelledBase);
   const told = (modelled: Modelled, survival: ScenarioSurvival | null): ToldRun => ({
     months: monthsOf(model, modelled),
-    timeWithoutGrid: timeWithoutGrid(model, modelled),
     survive24ByMonth: survival?.byMonth ?? null,
     typicalDay: typicalDay(model, modelled),
     worstWeek: week && hoursBetween(model, modelled, week.fromMs, week.toMs),

@@ -16,28 +16,19 @@ export interface ScenarioSurvival extends CarriedOutages {
   readonly byMonth: readonly (number | null)[];
 }
 
-/** How often a run carries outages; null where the log does not tell. */
-export function survivalOf({ starts, inputs }: Model, modelled: Modelled): ScenarioSurvival | null {
-  return starts && scenarioSurvival(starts, modelled, inputs.startMs, inputs.stepMs);
-}
-
 /**
- * Begins an outage in every hour of a run, with the charge that the run has there, its load, and the sun as it could have
- * been: what was held back for want of room is there for a home that has the room.
- * @param startMs of the run's first cell
+ * From what an outage is begun in every hour of a run: with the charge that the run has there, its load, and the sun as it
+ * could have been, since what was held back for want of room is there for a home that has the room. Null where the log does not tell.
  */
-function scenarioSurvival(
-  starts: Starts,
-  { home, load, sun, run, change }: Modelled,
-  startMs: number,
-  stepMs: number,
-): ScenarioSurvival {
-  if (home.fullWh === 0) return { survive12: 0, survive24: 0, byMonth: new Array<number>(12).fill(0) };
+export function startsOfRun(
+  { starts, inputs: { startMs, stepMs } }: Model,
+  { home, load, sun, run }: Modelled,
+): Starts | null {
+  if (!starts) return null;
   const skip = Math.round((starts.startMs - startMs) / stepMs);
   const cells = Math.round(starts.stepMs / stepMs);
   const part = (values: Float64Array) => values.subarray(skip, skip + cells * starts.load.length);
-  const { parameters } = starts.storage;
-  const own: Starts = {
+  return {
     ...starts,
     load: stepMeans(part(load), cells),
     solar: stepMeans(part(sun), cells),
@@ -49,7 +40,7 @@ function scenarioSurvival(
       cutOff: home.cutOff,
       perLegW: home.perLegW,
       parameters: {
-        ...parameters,
+        ...starts.storage.parameters,
         capacityWh: home.fullWh * (1 - home.cutOff),
         idleW: idleOf(home),
         chargeW: home.chargeW,
@@ -57,12 +48,20 @@ function scenarioSurvival(
       },
     },
   };
-  const scenario = carriedBy(change);
+}
+
+/** How often a run carries outages; null where the log does not tell. */
+export function survivalOf(model: Model, modelled: Modelled): ScenarioSurvival | null {
+  const own = startsOfRun(model, modelled);
+  if (!own) return null;
+  if (modelled.home.fullWh === 0)
+    return { survive12: 0, survive24: 0, byMonth: new Array<number>(12).fill(0) };
+  const scenario = carriedBy(modelled.change);
   const { runs, curve } = replayed(own, scenario, demandOf(own, scenario), EXACT, HORIZON_H);
   const byMonth = Array.from({ length: 12 }, (): Run[] => []);
   for (let hour = 0; hour < runs.length; hour++) {
     const one = runs[hour];
-    if (one) byMonth[starts.months[hour]!]!.push(one);
+    if (one) byMonth[own.months[hour]!]!.push(one);
   }
   return {
     survive12: survivalAt(curve, 12),

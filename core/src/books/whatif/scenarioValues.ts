@@ -34,6 +34,8 @@ export const WHATIF_KEYS = {
   'account.losses': 'kWh',
   'account.gridFreeDays': 'days',
   'account.gridFreeShare': 'share',
+  /** Of the known time in which nothing but a trickle is bought; without a grid, in which all is served. */
+  'whatif.timeWithoutGrid': 'share',
   'solar.heldBack': 'kWh',
   'solar.clipped': 'kWh',
   'wear.efc.nameplate': 'cycles',
@@ -159,6 +161,20 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
   };
 }
 
+/** A home that buys no more than this runs without the grid but for what trickles in, W. */
+const TRICKLE_W = 50;
+
+/** Share of the known time; NaN where nothing is known, or, without a grid, where the courses are not kept. */
+function timeWithoutGrid({ home, run }: Modelled): number {
+  let [free, known] = [0, 0];
+  for (const watts of home.hasGrid ? run.importW : run.courses.unservedW) {
+    if (watts !== watts) continue;
+    known++;
+    if (watts <= TRICKLE_W) free++;
+  }
+  return known > 0 ? free / known : NaN;
+}
+
 /** Share of a life that the cycles of a run take (Miner); NaN where its courses are not kept, or there is no battery. */
 function lifeUsed({ data, inputs }: Model, { home, run }: Modelled): number {
   const { soc } = run.courses;
@@ -202,6 +218,7 @@ export function valuesOf(model: Model, modelled: Modelled, survival: CarriedOuta
     'account.selfSufficiency.solar': own - run.gridOriginKWh / loadKWh,
     'account.import': home.hasGrid ? run.importKWh : NaN,
     'account.export': home.hasGrid ? run.exportKWh : NaN,
+    'whatif.timeWithoutGrid': timeWithoutGrid(modelled),
     'account.charge': run.chargeKWh,
     'account.discharge': run.dischargeKWh,
     'account.losses':

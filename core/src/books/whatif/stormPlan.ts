@@ -1,14 +1,23 @@
 import { InputError } from '../../model/problem.js';
 import type { Range } from '../../model/range.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
-import { kaplanMeier, survivalAt, survivalQuantile } from '../../statistics/kaplanMeier.js';
+import { kaplanMeier } from '../../statistics/kaplanMeier.js';
 import { quantile } from '../../statistics/quantile.js';
 import type { Run } from '../../storage/replay.js';
 import { instantOfLocal, offsetAt, zoneOf } from '../../time/zone.js';
-import { scenarioOf, WHOLE_HOME, type Scenario } from '../outage/scenario.js';
-import { demandOf, EXACT, replayed } from '../outage/scenarioOutcome.js';
+import { scenarioOf, WHOLE_HOME, type Held, type Scenario } from '../outage/scenario.js';
+import {
+  demandOf,
+  doubtsOf,
+  EXACT,
+  heldHours,
+  heldShare,
+  replayed,
+  type ThreeCurves,
+} from '../outage/scenarioOutcome.js';
 import { modelRun, type ModelInputs, type ModelRun } from './modelRun.js';
-import { homeModel, type Model } from './scenarioValues.js';
+import { startsOfRun } from './scenarioSurvival.js';
+import { homeModel, type Model, type Modelled } from './scenarioValues.js';
 
 const DAY_MS = 86_400_000;
 const HOUR_MS = 3_600_000;
@@ -29,9 +38,9 @@ export interface Spread {
 
 /** How long an outage of the whole home is carried: hours that nine of ten, and half, outlast; null beyond what is followed. */
 export interface StormHours {
-  readonly p10: number | null;
-  readonly p50: number | null;
-  readonly survive24: number;
+  readonly p10: Held | null;
+  readonly p50: Held | null;
+  readonly survive24: Held;
 }
 
 /** What it takes to be full before a storm, by the days of the same season in the log. */
@@ -68,29 +77,31 @@ export function stormPlan(prepared: Prepared, range: Range, atLocal: string): St
     throw refuse(`"${atLocal}" is not a date with a time.`, 'Write it as 2026-12-03T18:00.');
   const data = rangeDataOf(prepared, range);
   const model = homeModel(prepared, data);
-  const { starts, home } = model;
+  const { home } = model;
   if (!home.hasGrid) throw refuse('This home has no grid.', 'There is nothing to charge from.');
+  const usual = model.run({});
+  const starts = startsOfRun(model, usual);
   if (!starts)
     throw refuse('The log does not tell how long the battery lasts.', 'Bring load and state of charge.');
   const moments = seasonMoments(model, range, localMs);
-  const tried = moments.flatMap((ms) => triedAt(model, ms) ?? []);
+  const tried = moments.flatMap((ms) => triedAt(model, usual, ms) ?? []);
   if (tried.length < LEAST_DAYS)
     throw refuse(
       `The log has ${tried.length} usable days within three weeks of that day of the year; ${LEAST_DAYS} are needed.`,
       'Choose a day of a season that the log holds, or a longer range.',
     );
   const hoursOf = (scenario: Scenario) => {
-    const { runs } = replayed(starts, scenario, demandOf(starts, scenario), EXACT);
-    const own = moments.flatMap((ms): Run[] => {
-      const run = runs[Math.round((ms - starts.startMs) / HOUR_MS)];
-      return run ? [run] : [];
-    });
-    const curve = kaplanMeier(own);
-    return {
-      p10: survivalQuantile(curve, 0.1),
-      p50: survivalQuantile(curve, 0.5),
-      survive24: survivalAt(curve, 24),
-    };
+    const demand = demandOf(starts, scenario);
+    const curves = [EXACT, ...doubtsOf(starts)].map((doubt) => {
+      const { runs } = replayed(starts, scenario, demand, doubt);
+      return kaplanMeier(
+        moments.flatMap((ms): Run[] => {
+          const run = runs[Math.round((ms - starts.startMs) / HOUR_MS)];
+          return run ? [run] : [];
+        }),
+      );
+    }) as unknown as ThreeCurves;
+    return { p10: heldHours(curves, 0.1), p50: heldHours(curves, 0.5), survive24: heldShare(curves, 24) };
   };
   const spread = (values: readonly number[]): Spread => {
     const sorted = Float64Array.from(values).sort();
@@ -129,7 +140,7 @@ function seasonMoments({ data }: Model, { fromMs, toMs }: Range, localMs: number
 }
 
 /** One day run as it was, and charged before the moment; null where something of it is not known. */
-function triedAt({ inputs, home, prices, data: { log } }: Model, ms: number) {
+function triedAt({ inputs, home, prices }: Model, whole: Modelled, ms: number) {
   const { startMs, stepMs } = inputs;
   const hours = stepMs / HOUR_MS;
   const cellOf = (at: number) => Math.round((at - startMs) / stepMs);
@@ -138,7 +149,7 @@ function triedAt({ inputs, home, prices, data: { log } }: Model, ms: number) {
     number,
     number,
   ];
-  const socStart = log.channels.get('soc')!.values[Math.round((startMs - log.startMs) / stepMs) + from]!;
+  const socStart = whole.run.courses.soc[from]!;
   const between = (first: number, last: number, soc: number): ModelInputs => ({
     ...inputs,
     startMs: startMs + first * stepMs,
