@@ -33,13 +33,13 @@ import {
   surveyFile,
   type ReadLog,
   type SourceLog,
-  type System,
   WHOLE_HOME,
 } from '@long-tally/core';
 
 import { printFades } from './fades.js';
 import { printFits } from './fits.js';
 import { printFloors } from './floors.js';
+import { BENCH_HOME } from './benchHome.js';
 import { printCalibration } from './calibration.js';
 import { printMaterial } from './material.js';
 import { printOutages } from './outages.js';
@@ -55,28 +55,6 @@ const folder = `${here}bench/data/`;
 const YEARS_ROWS = 5_260_320;
 const TEN_THOUSAND_DAYS_ROWS = 2_880_000;
 const COLUMNS = 8;
-
-const SYSTEM: System = {
-  schema: 'long-tally/system@1',
-  name: 'Bench',
-  timeZone: 'Pacific/Auckland',
-  latitude: -36.9,
-  longitude: 174.6,
-  configurations: [
-    {
-      from: '2014-01-01T00:00:00Z',
-      battery: {
-        modules: 2,
-        moduleKWh: 5,
-        usableShare: 0.9,
-        maxChargeKW: 5,
-        maxDischargeKW: 5,
-        reserve: 0.1,
-      },
-      inverter: { batteryOnlyKW: 6 },
-    },
-  ],
-};
 
 /** An invented log: a sun, a load, a battery that follows, in plain canonical CSV. */
 function ensureLog(name: string, rows: number, stepMinutes: number): string {
@@ -169,7 +147,7 @@ function toColumns(take: (row: (cells: readonly string[]) => void) => void): voi
 const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, number>>>> = {
   scan: async (path) => ({ seconds: await timed(() => plainScan(path)) }),
   recognise: async (path) => ({
-    seconds: await timed(() => surveyFile('bench.csv', () => bytesOf(path), SYSTEM)),
+    seconds: await timed(() => surveyFile('bench.csv', () => bytesOf(path), BENCH_HOME)),
   }),
   parse: async (path) => ({
     seconds: await timed(() =>
@@ -184,26 +162,26 @@ const PARTS: Readonly<Record<string, (path: string) => Promise<Record<string, nu
   whole: async (path) => {
     let logs: ReadLog[] = [];
     const read = await timed(async () => {
-      logs = await readFile('bench.csv', () => bytesOf(path), SYSTEM);
+      logs = await readFile('bench.csv', () => bytesOf(path), BENCH_HOME);
     });
     const readMB = peakMB();
     const { log: source } = logs[0]!;
     let merged: ReturnType<typeof mergeSources> | null = null;
     const merge = await timed(() => {
-      merged = mergeSources([source], SYSTEM.timeZone, []);
+      merged = mergeSources([source], BENCH_HOME.timeZone, []);
     });
     const mergeMB = peakMB();
-    const check = await timed(() => void checkLog(merged!.log, configurationsOf(SYSTEM), SYSTEM));
+    const check = await timed(() => void checkLog(merged!.log, configurationsOf(BENCH_HOME), BENCH_HOME));
     const checkMB = peakMB();
     merged = null;
     let prepared: ReturnType<typeof prepare> | null = null;
     const prepare_ = await timed(() => {
-      prepared = prepare(SYSTEM, [source]);
+      prepared = prepare(BENCH_HOME, [source]);
     });
     const samplesMB = peakMB();
     const month = monthAfter(source);
     const added = await timed(() => {
-      const grown = extendPrepared(prepared!, SYSTEM, [source, month], []);
+      const grown = extendPrepared(prepared!, BENCH_HOME, [source, month], []);
       if (grown.log.count !== source.count + month.count) throw new Error('The month is not in the log.');
     });
     const addedMB = peakMB();
@@ -357,7 +335,7 @@ function runAll(): void {
 function ensureSystem(): string {
   const path = `${folder}system.json`;
   const out = openSync(path, 'w');
-  writeSync(out, JSON.stringify(SYSTEM));
+  writeSync(out, JSON.stringify(BENCH_HOME));
   closeSync(out);
   return path;
 }

@@ -9,28 +9,11 @@ import {
   type SourceLog,
   type System,
 } from '@long-tally/core';
+import { BENCH_HOME } from './benchHome.js';
 
 const SYSTEM: System = {
-  schema: 'long-tally/system@1',
-  name: 'Bench',
-  timeZone: 'Pacific/Auckland',
-  latitude: -36.9,
-  longitude: 174.6,
+  ...BENCH_HOME,
   tariffs: [{ from: '2014-01-01', import: [{ rate: 0.3 }], export: [{ rate: 0.1 }] }],
-  configurations: [
-    {
-      from: '2014-01-01T00:00:00Z',
-      battery: {
-        modules: 2,
-        moduleKWh: 5,
-        usableShare: 0.9,
-        maxChargeKW: 5,
-        maxDischargeKW: 5,
-        reserve: 0.1,
-      },
-      inverter: { batteryOnlyKW: 6 },
-    },
-  ],
 };
 const SWEPT = 40;
 

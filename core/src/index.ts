@@ -23,6 +23,7 @@ export { seededRandom } from './statistics/random.js';
 
 // Time
 export { type Day, dayNumberAt, dayNumberOfDate, dayOf, YEAR_DAYS, YEAR_MS } from './time/days.js';
+export { MONTH_NAMES, MONTHS_SHORT } from './time/months.js';
 export { isoOf, parseInstant } from './time/instant.js';
 export { instantOfLocal, isZone, offsetAt, type Zone, zoneOf } from './time/zone.js';
 

@@ -1,6 +1,5 @@
+import { MONTHS_SHORT } from '@long-tally/core';
 import { decimal } from '../ui/format.js';
-
-export const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 
 interface Props {
   readonly label: string;
@@ -35,9 +34,9 @@ export function HourTable({ label, caption, rows, most }: Props) {
         </thead>
         <tbody>
           {rows.map((row, month) => (
-            <tr key={MONTHS[month]}>
+            <tr key={MONTHS_SHORT[month]}>
               <th scope="row" className="pr-1 text-left font-normal text-faint">
-                {MONTHS[month]}
+                {MONTHS_SHORT[month]}
               </th>
               {row.map((value, hour) => (
                 <td

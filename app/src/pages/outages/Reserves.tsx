@@ -1,7 +1,6 @@
-import { USUAL_RESERVE, type OutagesView } from '@long-tally/core';
+import { MONTHS_SHORT, USUAL_RESERVE, type OutagesView } from '@long-tally/core';
 import { Choice } from '../../ui/Choice.js';
 import { useId, useState } from 'react';
-import { MONTHS } from '../../charts/HourTable.js';
 import { useReserveQuery } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
 import type { At } from '../../protocol.js';
@@ -73,7 +72,7 @@ export function Reserves({ at, from, to, course, currency }: Props) {
       <table className="mt-1 w-full text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">
-            {MONTHS.map((month) => (
+            {MONTHS_SHORT.map((month) => (
               <th key={month} scope="col" className="font-normal">
                 {month}
               </th>
@@ -83,7 +82,7 @@ export function Reserves({ at, from, to, course, currency }: Props) {
         <tbody>
           <tr className="text-right">
             {reserves.map((soc, month) => (
-              <td key={MONTHS[month]} className={isShort(soc) ? 'text-red' : ''}>
+              <td key={MONTHS_SHORT[month]} className={isShort(soc) ? 'text-red' : ''}>
                 {soc === null ? '–' : soc === 'none' ? 'no' : `${decimal(100 * soc, 0)} %`}
               </td>
             ))}

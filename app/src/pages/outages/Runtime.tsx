@@ -1,6 +1,5 @@
-import { scenarioOf, runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
+import { MONTHS_SHORT, scenarioOf, runtimeHours, type LoadPart, type RunsOn } from '@long-tally/core';
 import { useDeferredValue, useState } from 'react';
-import { MONTHS } from '../../charts/HourTable.js';
 import { useUsualQuery } from '../../store/api.js';
 import { decimal, hoursText } from '../../ui/format.js';
 import { ChoiceField } from '../../ui/ChoiceField.js';
@@ -13,7 +12,7 @@ import { typedNumber } from '../../ui/typedNumber.js';
 const LOAD_OFF = 0.1;
 /** Beyond this nothing is followed, h. */
 const HORIZON_H = 336;
-const MONTH_CHOICES = MONTHS.map((name, month) => [month, name] as const);
+const MONTH_CHOICES = MONTHS_SHORT.map((name, month) => [month, name] as const);
 const HOUR_CHOICES = Array.from(
   { length: 24 },
   (_, hour) => [hour, `${String(hour).padStart(2, '0')}:00`] as const,

@@ -1,4 +1,5 @@
 import {
+  MONTHS_SHORT,
   FIRST_SCENARIOS,
   HORIZON_H,
   WHOLE_HOME,
@@ -6,7 +7,7 @@ import {
   type ScenarioOutcome,
 } from '@long-tally/core';
 import { useState } from 'react';
-import { HourTable, MONTHS } from '../../charts/HourTable.js';
+import { HourTable } from '../../charts/HourTable.js';
 import { lineOf, SurvivalCurve } from '../../charts/SurvivalCurve.js';
 import { compared } from '../../store/outageScenarios.js';
 import { useAppDispatch, useAppSelector } from '../../store/store.js';
@@ -216,7 +217,7 @@ function Worst({
           {worst.map(({ month, atMs, hours, usualHours, reason }) => (
             <tr key={month} className="border-b border-rule">
               <th scope="row" className="pr-3 text-left font-normal">
-                {MONTHS[month]}
+                {MONTHS_SHORT[month]}
               </th>
               <td className="pr-3 whitespace-nowrap">
                 {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}

@@ -45,6 +45,12 @@ describe('what a log says', () => {
     );
   });
 
+  test('names no cause where sun and use are near to each other', () => {
+    const now = { 'account.selfSufficiency.grid': figure(0.6, 'share') };
+    const [first] = sectionsOf(statement(now), [...days(6, 5, 14.6, 13.7), ...days(7, 1, 25, 16)], '');
+    expect(first!.says[1]).toMatch(/14\.6 kWh where 13\.7 kWh were used, little beyond the losses/);
+  });
+
   test('tells idle draw in a year, cycles a year, findings, and what would tell more by its reason', () => {
     const now = {
       'losses.idle.battery': figure(40, 'W'),
@@ -58,7 +64,7 @@ describe('what a log says', () => {
     ] as unknown as Statement['findings'];
     const sections = sectionsOf(statement(now, findings), [], 'EUR');
     const says = (path: string) => sections.find((one) => one.path === path)?.says;
-    expect(says('losses')![0]).toMatch(/about 351 kWh a year/);
+    expect(says('losses')![0]).toMatch(/, 351 kWh a year \(351 – 351\)/);
     expect(says('wear')![0]).toMatch(/180 cycles.*, 180 a year\.$/);
     expect(says('sources')).toEqual(['a.csv: Two hours are missing.']);
     expect(says('system')![0]).toMatch(/: No column soc_pct\.$/);

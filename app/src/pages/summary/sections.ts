@@ -1,4 +1,4 @@
-import { figureEntry, type Figure, type RollDay, type Statement } from '@long-tally/core';
+import { figureEntry, MONTH_NAMES, type Figure, type RollDay, type Statement } from '@long-tally/core';
 import { counted, decimal, figureText, unitText, valueText } from '../../ui/format.js';
 
 /** Something that a log says, in sentences, and the view that says more of it. */
@@ -14,6 +14,8 @@ type Figures = Readonly<Record<string, Figure>>;
 
 const MOST_FINDINGS = 4;
 const MOST_ABSENT = 3;
+/** Of a watt all year. */
+const KWH_A_YEAR = 8.766;
 
 /** What a log says of a home, the most important first; what nothing tells is left out. */
 export function sectionsOf(
@@ -76,14 +78,12 @@ function selfSufficiency(figures: Figures, days: readonly RollDay[], currency: s
   ];
 }
 
-const MONTHS = [
-  ...['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October'],
-  ...['November', 'December'],
-];
+/** Sun beyond so much of the load, in the mean of a month, would have filled a larger battery. */
+const AMPLE = 1.4;
 
 /** Why it is not more: the month of the year in which most is bought, and what the sun gave in it. */
 function dearestMonth(days: readonly RollDay[]): string[] {
-  const sums = MONTHS.map(() => ({ import: 0, solar: 0, load: 0, days: 0 }));
+  const sums = MONTH_NAMES.map(() => ({ import: 0, solar: 0, load: 0, days: 0 }));
   for (const { date, import: bought, solar, load } of days) {
     if (bought === null || load === null) continue;
     const sum = sums[Number(date.slice(5, 7)) - 1]!;
@@ -103,8 +103,10 @@ function dearestMonth(days: readonly RollDay[]): string[] {
   const why =
     most.solar < most.load
       ? `the sun gave ${kWh(most.solar)} of the ${kWh(most.load)} that were used`
-      : `the sun gave more than was used, ${kWh(most.solar)} against ${kWh(most.load)}, so that it is the storage that was short`;
-  return [`Most is bought in ${MONTHS[most.month]!}, ${kWh(most.import)} a day: ${why}.`];
+      : most.solar < AMPLE * most.load
+        ? `the sun gave ${kWh(most.solar)} where ${kWh(most.load)} were used, little beyond the losses and not on every day`
+        : `the sun gave more than was used, ${kWh(most.solar)} against ${kWh(most.load)}, so that it is the storage that was short`;
+  return [`Most is bought in ${MONTH_NAMES[most.month]!}, ${kWh(most.import)} a day: ${why}.`];
 }
 
 function losses(figures: Figures, years: number, currency: string): string[] {
@@ -114,12 +116,11 @@ function losses(figures: Figures, years: number, currency: string): string[] {
   return [
     ...(trip ? about(figures, trip, currency, (text) => `Of what is charged ${text} comes back.`) : []),
     ...['losses.idle.battery', 'losses.idle.inverter'].flatMap((key) =>
-      about(
-        figures,
-        key,
-        currency,
-        (text, watts) => `${figureEntry(key).label}: ${text}, about ${decimal(watts * 8.766, 0)} kWh a year.`,
-      ),
+      about(figures, key, currency, (text) => {
+        const { value, low, high } = figures[key]!;
+        const [own, least, most] = [value, low, high].map((watts) => decimal(watts! * KWH_A_YEAR, 0));
+        return `${figureEntry(key).label}: ${text}, ${own} kWh a year (${least} – ${most}).`;
+      }),
     ),
     ...(years >= 0.95
       ? about(

@@ -1,6 +1,6 @@
+import { MONTHS_SHORT } from '@long-tally/core';
 import type { BestSettings, ScenarioFile } from '@long-tally/core';
 import { useState } from 'react';
-import { MONTHS } from '../../charts/HourTable.js';
 import { useSettingsQuery, type Ranged } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
@@ -108,7 +108,7 @@ function Settings({ settings, currency, onKeep }: SettingsProps) {
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <td />
-              {MONTHS.map((month) => (
+              {MONTHS_SHORT.map((month) => (
                 <th key={month} scope="col" className="pl-3 font-normal">
                   {month}
                 </th>
@@ -121,7 +121,7 @@ function Settings({ settings, currency, onKeep }: SettingsProps) {
                 reserve, %
               </th>
               {months.map(({ reserve }, k) => (
-                <td key={MONTHS[k]}>{decimal(100 * reserve, 0)}</td>
+                <td key={MONTHS_SHORT[k]}>{decimal(100 * reserve, 0)}</td>
               ))}
             </tr>
             <tr className="border-b border-rule text-right">
@@ -131,7 +131,7 @@ function Settings({ settings, currency, onKeep }: SettingsProps) {
                   : 'charge at night to, %'}
               </th>
               {months.map(({ toSoc }, k) => (
-                <td key={MONTHS[k]}>{toSoc === null ? '–' : decimal(100 * toSoc, 0)}</td>
+                <td key={MONTHS_SHORT[k]}>{toSoc === null ? '–' : decimal(100 * toSoc, 0)}</td>
               ))}
             </tr>
           </tbody>

@@ -1,6 +1,6 @@
+import { MONTHS_SHORT } from '@long-tally/core';
 import type { ScenarioMonth, WhatifBase, WhatifScenario } from '@long-tally/core';
 import { useState } from 'react';
-import { MONTHS } from '../../charts/HourTable.js';
 import { decimal } from '../../ui/format.js';
 import { PressedChoice } from '../../ui/PressedChoice.js';
 
@@ -38,7 +38,7 @@ export function MonthTable({ base, scenarios, hasGrid }: Props) {
               <td />
               {base.months.map(({ month }) => (
                 <th key={month} scope="col" className="pl-3 font-normal">
-                  {MONTHS[month]}
+                  {MONTHS_SHORT[month]}
                 </th>
               ))}
             </tr>

@@ -3,6 +3,7 @@ import type { RangeData } from '../../passes/rangeData.js';
 import { quantile } from '../../statistics/quantile.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { SystemConfiguration } from '../../system/schema.js';
+import { MONTHS_SHORT } from '../../time/months.js';
 import { flatTop } from '../solar/limitedSun.js';
 import type { ModelWindow } from './gridCharging.js';
 import { loggedReserves } from './loggedReserves.js';
@@ -13,7 +14,6 @@ const STEP = 0.01;
 /** A described reserve is held to be right within this. */
 const SAME_RESERVE = 0.03;
 
-const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
 const ALL_DAY = { start: '00:00', end: '24:00' } as const;
 
 /** Something the log shows and the system file does not say, or says otherwise: in words, and as what to put there. */
@@ -124,5 +124,5 @@ function percent(share: number): string {
 }
 
 function monthsText(months: readonly number[]): string {
-  return months.length === 12 ? 'all months' : months.map((month) => MONTHS[month - 1]!).join(', ');
+  return months.length === 12 ? 'all months' : months.map((month) => MONTHS_SHORT[month - 1]!).join(', ');
 }

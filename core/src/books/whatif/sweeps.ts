@@ -1,4 +1,5 @@
 import { InputError } from '../../model/problem.js';
+import { MONTH_NAMES } from '../../time/months.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import type { Change } from './scenarioFile.js';
 import type { ModelRun } from './modelRun.js';
@@ -149,11 +150,6 @@ function sweptText(key: string, at: number): string {
   return `${key} ${at}`;
 }
 
-const MONTHS = [
-  ...['January', 'February', 'March', 'April', 'May', 'June', 'July', 'August', 'September', 'October'],
-  ...['November', 'December'],
-];
-
 /** Where a sweep first has nearly all of its days without the grid, and else which month keeps it from that. */
 export function reachOf(key: string, points: readonly SweepPoint<number>[]): Reach | null {
   const shares = points.map(({ gridFree }) => gridFree ?? 0);
@@ -174,6 +170,6 @@ export function reachOf(key: string, points: readonly SweepPoint<number>[]): Rea
     wanted: WANTED_DAYS,
     at: null,
     most,
-    says: `${100 * WANTED_DAYS} % of days without the grid are not reached: at most ${(100 * most).toFixed(0)} %, with ${sweptText(key, at)}.${mostBoughtIn === null ? '' : ` Most is still bought in ${MONTHS[mostBoughtIn]!}${isStorage ? ': the sun is missing there, not the storage' : ''}.`}`,
+    says: `${100 * WANTED_DAYS} % of days without the grid are not reached: at most ${(100 * most).toFixed(0)} %, with ${sweptText(key, at)}.${mostBoughtIn === null ? '' : ` Most is still bought in ${MONTH_NAMES[mostBoughtIn]!}${isStorage ? ': the sun is missing there, not the storage' : ''}.`}`,
   };
 }
