@@ -1,4 +1,5 @@
 import { cellAt } from '../../model/log.js';
+import { flowColumns } from '../../passes/busColumns.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { quantile } from '../../statistics/quantile.js';
 import { configurationAt } from '../../system/configuration.js';
@@ -23,7 +24,7 @@ export interface Proposal {
 }
 
 /**
- * What would describe the configuration of a range's end better, by the log: reserve, charge windows and export limit.
+ * What would describe the configuration of a range's end better, by the log: reserve, charge windows and limits.
  * @param home as the model has it: with the windows that the log shows where none are described
  */
 export function betterDescription(data: RangeData, { windows }: ModelHome): Proposal[] {
@@ -32,7 +33,7 @@ export function betterDescription(data: RangeData, { windows }: ModelHome): Prop
   return [
     ...reserveProposal(data, configuration.described, configuration.reserve),
     ...(configuration.described.chargeWindows ? [] : windowsProposal(windows)),
-    ...(configuration.described.exportLimitKW === undefined ? exportProposal(data) : []),
+    ...limitProposals(data, configuration.described),
   ];
 }
 
@@ -96,22 +97,55 @@ function windowsProposal(windows: readonly ModelWindow[]): Proposal[] {
   ];
 }
 
-function exportProposal({ log, range }: RangeData): Proposal[] {
-  const grid = log.channels.get('grid')?.values.subarray(cellAt(log, range.fromMs), cellAt(log, range.toMs));
-  const soldW = grid
-    ? flatTop(
-        grid.map((watts) => -watts),
-        0,
-        grid.length,
-      )
-    : null;
-  if (soldW === null) return [];
-  const exportLimitKW = Math.round(soldW / 100) / 10;
+/** Powers at which export, charge or discharge lie flat, where no limit of them is described. */
+function limitProposals({ log, range }: RangeData, described: SystemConfiguration): Proposal[] {
+  const part = (values: Float64Array | null) =>
+    values?.subarray(cellAt(log, range.fromMs), cellAt(log, range.toMs)) ?? new Float64Array(0);
+  const { grid, battery } = flowColumns(log);
+  const [gridW, batteryW] = [part(grid), part(battery)];
+  const topKW = (values: Float64Array) => {
+    const watts = flatTop(values, 0, values.length);
+    return watts === null ? null : Math.round(watts / 100) / 10;
+  };
+  const { battery: known = {} } = described;
+  const proposal = (
+    isKnown: boolean,
+    values: Float64Array,
+    what: string,
+    limit: string,
+    change: (kW: number) => Proposal['change'],
+  ): Proposal[] => {
+    const kW = isKnown ? null : topKW(values);
+    return kW === null
+      ? []
+      : [
+          {
+            says: `The ${what} lies flat at ${kW} kW; no limit of ${limit} is described.`,
+            change: change(kW),
+          },
+        ];
+  };
+  const turned = (values: Float64Array) => values.map((watts) => -watts);
   return [
-    {
-      says: `The export lies flat at ${exportLimitKW} kW; no limit of export is described.`,
-      change: { exportLimitKW },
-    },
+    ...proposal(
+      described.exportLimitKW !== undefined,
+      turned(gridW),
+      'export',
+      'export',
+      (exportLimitKW) => ({
+        exportLimitKW,
+      }),
+    ),
+    ...proposal(known.maxChargeKW !== undefined, turned(batteryW), 'charge', 'charging', (maxChargeKW) => ({
+      battery: { ...known, maxChargeKW },
+    })),
+    ...proposal(
+      known.maxDischargeKW !== undefined || described.inverter?.batteryOnlyKW !== undefined,
+      batteryW,
+      'discharge',
+      'discharging',
+      (maxDischargeKW) => ({ battery: { ...known, maxDischargeKW } }),
+    ),
   ];
 }
 

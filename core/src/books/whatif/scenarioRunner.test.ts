@@ -343,6 +343,31 @@ describe('a better description', () => {
     expect(bare).toBeCloseTo(told, 6);
   });
 
+  test('names limits of charge and discharge that the log shows, where none are described', () => {
+    const [configuration] = withReserve(0.5).configurations!;
+    const battery = { ...configuration!.battery };
+    delete battery.maxChargeKW;
+    delete battery.maxDischargeKW;
+    const bare = { ...HOME, configurations: [{ ...configuration!, battery, inverter: {} }] };
+    // A charger of 1.2 kW under a sun of 2.5 kW, and a discharge of 0.4 kW that only the load sets.
+    let stored = 6000;
+    const log = hourly(120, (hour) => {
+      const isSun = hour % 24 >= 9 && hour % 24 < 15;
+      const solar = isSun ? 2500 + 130 * (hour % 7) : 0;
+      const load = 300 + 37 * (hour % 11);
+      const battery = isSun ? -Math.min(1200, 10_000 - stored) : Math.min(load, Math.max(0, stored - 5000));
+      const soc = stored / 10_000;
+      stored -= battery;
+      return { load, solar, grid: load - solar - battery, battery, soc };
+    });
+    expect(of(log, bare)).toContainEqual([
+      'The charge lies flat at 1.2 kW; no limit of charging is described.',
+      { battery: { ...battery, maxChargeKW: 1.2 } },
+    ]);
+    expect(of(log, bare).some(([says]) => says.startsWith('The discharge'))).toBe(false);
+    expect(of(log, withReserve(0.5)).some(([says]) => says.startsWith('The charge lies'))).toBe(false);
+  });
+
   test('names a limit of export that the log shows', () => {
     const [, [says, change]] = of(served(() => 0.5, { exportW: 900 })) as [
       unknown,
