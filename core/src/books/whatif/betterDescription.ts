@@ -14,6 +14,8 @@ import type { ModelHome } from './modelHome.js';
 const STEP = 0.01;
 /** A described reserve is held to be right within this. */
 const SAME_RESERVE = 0.03;
+/** So much of what was offered to a battery, or asked of it, was left, W. */
+const LEFT_W = 50;
 
 const ALL_DAY = { start: '00:00', end: '24:00' } as const;
 
@@ -125,23 +127,20 @@ function limitProposals({ log, range }: RangeData, described: SystemConfiguratio
           },
         ];
   };
-  const turned = (values: Float64Array) => values.map((watts) => -watts);
+  // What is taken of an offer is a limit only where some of the offer was left: sun that is sold, load that is bought.
+  const charged = batteryW.map((watts, i) => (gridW[i]! < -LEFT_W ? -watts : NaN));
+  const discharged = batteryW.map((watts, i) => (gridW[i]! > LEFT_W ? watts : NaN));
+  const sold = gridW.map((watts) => -watts);
   return [
-    ...proposal(
-      described.exportLimitKW !== undefined,
-      turned(gridW),
-      'export',
-      'export',
-      (exportLimitKW) => ({
-        exportLimitKW,
-      }),
-    ),
-    ...proposal(known.maxChargeKW !== undefined, turned(batteryW), 'charge', 'charging', (maxChargeKW) => ({
+    ...proposal(described.exportLimitKW !== undefined, sold, 'export', 'export', (exportLimitKW) => ({
+      exportLimitKW,
+    })),
+    ...proposal(known.maxChargeKW !== undefined, charged, 'charge', 'charging', (maxChargeKW) => ({
       battery: { ...known, maxChargeKW },
     })),
     ...proposal(
       known.maxDischargeKW !== undefined || described.inverter?.batteryOnlyKW !== undefined,
-      batteryW,
+      discharged,
       'discharge',
       'discharging',
       (maxDischargeKW) => ({ battery: { ...known, maxDischargeKW } }),
