@@ -1,13 +1,8 @@
 import type { DayRange, RollDay } from '@long-tally/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { useNavigation, useSearchParams } from 'react-router';
+import { useLocation, useNavigation, useSearchParams } from 'react-router';
 import { dateText } from './format.js';
-
-/** A choice the address may not show yet, and what the address said when it was made. */
-interface Choice {
-  readonly range: DayRange;
-  readonly over: string;
-}
+import { choose, holds, settled, type RangeChoice } from './rangeChoice.js';
 
 /** A choice is written into the address when its figures have had the time to be drawn: the browser takes 5 ms for it. */
 const WRITTEN_MS = 60;
@@ -29,24 +24,26 @@ export function useRange(
   opensOn: OpensOn = 'last month',
 ): [DayRange, (range: DayRange) => void] {
   const [params, setParams] = useSearchParams();
-  const [choice, setChoice] = useState<Choice | null>(null);
+  const [choice, setChoice] = useState<RangeChoice | null>(null);
   const from = params.get('from');
   const to = params.get('to');
   const address = `${from} ${to}`;
   const addressed = useMemo(() => rangeOf(days, from, to, opensOn), [days, from, to, opensOn]);
   const datesOf = (range: DayRange) => [days[range.from]!.date, days[range.to]!.date] as const;
-  const holds = choice !== null && [choice.over, datesOf(choice.range).join(' ')].includes(address);
+  if (choice && settled(choice, address)) setChoice({ ...choice, over: [] });
   const pending = useRef<readonly number[]>([]);
   const letGo = () => pending.current.forEach((timer) => window.clearTimeout(timer));
   useEffect(() => letGo, []);
   // A reader on the way to another view is not called back by a choice that settles meanwhile.
-  const { state } = useNavigation();
+  const goingTo = useNavigation().location?.pathname;
+  const { pathname } = useLocation();
   useEffect(() => {
-    if (state !== 'idle') letGo();
-  }, [state]);
+    if (goingTo !== undefined && goingTo !== pathname) letGo();
+  }, [goingTo, pathname]);
   const select = (range: DayRange) => {
-    setChoice({ range, over: address });
     const [first, last] = datesOf(range);
+    const next = choose(choice, range, `${first} ${last}`, address);
+    setChoice(next);
     const changed = new URLSearchParams(window.location.search);
     changed.set('from', first);
     changed.set('to', last);
@@ -56,10 +53,13 @@ export function useRange(
         () => window.history.replaceState(window.history.state, '', `?${changed}`),
         WRITTEN_MS,
       ),
-      window.setTimeout(() => setParams(changed, { replace: true }), SETTLED_MS),
+      window.setTimeout(() => {
+        setChoice({ ...next, told: true });
+        setParams(changed, { replace: true });
+      }, SETTLED_MS),
     ];
   };
-  return [holds ? choice.range : addressed, select];
+  return [choice && holds(choice, address) ? choice.range : addressed, select];
 }
 
 /** Indices of two dates, in either order, held to the roll. */
