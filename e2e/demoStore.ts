@@ -1,13 +1,9 @@
 import { chromium, type FullConfig, type Page } from '@playwright/test';
 import { writeFileSync } from 'node:fs';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { STORE_FILE, STORE_PATH } from './storeFile.js';
 
-/** The store of a browser that has imported the demo home, as one file: a head of JSON, and behind it what is binary. */
-const PATH = join(tmpdir(), 'long-tally-demo-store.bin');
 /** Nothing of the application runs at this address, so its store can be filled from it. */
 const QUIET = '/version.json';
-const ASKED = '/demo-store.bin';
 
 /** Imports the demo home once, through the interface, and keeps the store for all tests that begin with it. */
 export default async function importDemo({ projects }: FullConfig): Promise<void> {
@@ -24,16 +20,14 @@ export default async function importDemo({ projects }: FullConfig): Promise<void
   await page.getByRole('grid').waitFor();
   await page.goto(QUIET);
   const base64 = await page.evaluate(dump);
-  writeFileSync(PATH, Buffer.from(base64, 'base64'));
+  writeFileSync(STORE_FILE, Buffer.from(base64, 'base64'));
   await browser.close();
 }
 
 /** Fills the store of a page's browser with the demo home. */
 export async function fillStore(page: Page): Promise<void> {
-  await page.route(`**${ASKED}`, (route) => route.fulfill({ path: PATH }));
   await page.goto(QUIET);
-  await page.evaluate(fill, ASKED);
-  await page.unroute(`**${ASKED}`);
+  await page.evaluate(fill, STORE_PATH);
 }
 
 /** All of a store, its numbers and files behind a head that says where they lie, in base64. */

@@ -41,7 +41,7 @@ export default defineConfig({
     { name: 'speed', testMatch: 'speed.spec.ts', dependencies: ['views'], fullyParallel: false },
   ],
   webServer: {
-    command: 'node --import tsx ../server/src/main.ts --demo',
+    command: 'node --import tsx server.ts',
     env: { PORT },
     url: `http://127.0.0.1:${PORT}/`,
     reuseExistingServer: false,
