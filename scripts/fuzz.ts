@@ -6,8 +6,8 @@ import { tryLog, tryMany, type Tally } from '../core/src/testing/fuzzing.js';
 import { tryBook } from '../core/src/testing/spoiltBooks.js';
 
 /**
- * Spoils logs, the files that describe a home, and books, and prints how they end: `npm run test:fuzz -- SEED COUNT`. Of the
- * count eight in ten are logs. Many are shared out over the processors.
+ * Spoils logs, the files that describe a home, and books, and prints how they end: `npm run test:fuzz -- SEED COUNT`. Half of the
+ * count are logs, a tenth files that describe a home, the others books. Many are shared out over the processors.
  */
 const [seed = 1, count = 2000] = process.argv.slice(2, 4).map(Number);
 const MOST_MB = 1000;
@@ -31,7 +31,7 @@ if (shares > 1) {
   process.exitCode = Math.max(...codes);
 } else {
   const documents = Math.floor(count / 10);
-  const books = Math.floor(count / 10);
+  const books = Math.floor((4 * count) / 10);
   const tallies: readonly (readonly [string, Tally])[] = [
     ['logs', await tryMany(seed, count - documents - books, tryLog)],
     ['documents', await tryMany(seed, documents, tryDocument)],

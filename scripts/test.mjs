@@ -67,7 +67,7 @@ step('spoilt files', process.execPath, [
   'tsx',
   'scripts/fuzz.ts',
   '1',
-  isLong ? '20000' : '2000',
+  isLong ? '5000' : '600',
 ]);
 console.log('\n== build');
 build();
