@@ -1,4 +1,4 @@
-import { expect, expectAccessible, openDemo, test } from './fixtures.js';
+import { choose, expect, expectAccessible, openDemo, test } from './fixtures.js';
 
 test('a change is set against the modelled base with its interval, and the modules have their knee', async ({
   page,
@@ -59,10 +59,13 @@ test('a change of one’s own is kept with the home, tried, changed and saved; s
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'save', exact: true }).click();
   expect((await download).suggestedFilename()).toMatch(/scenario\.json$/);
-  await page.getByLabel('set modules against reserve').check();
-  await expect(page.getByRole('region', { name: 'Modules and reserve, table' })).toContainText(/\d\d\.\d/, {
-    timeout: 60_000,
-  });
+  await choose(page.getByLabel(/^Set the number of modules against/), 'the panels');
+  const crossed = page.getByRole('region', { name: 'Modules and panels', exact: true });
+  await expect(crossed).toContainText(
+    /95 % of days without the grid are (reached with|not reached: at most \d+ %, with) \d+ modules, panels/,
+    { timeout: 60_000 },
+  );
+  await expect(crossed.getByRole('columnheader', { name: 'panels as they are' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Surplus', exact: true })).toContainText(
     'kWh a day are sold',
   );
@@ -110,7 +113,7 @@ test('the verdict comes first, months and courses stand on one axis, runs can be
     /2 inverters carry all of it without the grid/,
   );
   // Every pair of modules and reserves takes its time: it is stopped, and gone on with.
-  await page.getByLabel('set modules against reserve').check();
+  await choose(page.getByLabel(/^Set the number of modules against/), 'the reserve');
   const stop = page.getByRole('button', { name: 'Stop' });
   await stop.press('Enter');
   await expect(page.getByText(/^Stopped after \d+ of \d+ runs\.$/)).toBeVisible();

@@ -183,6 +183,7 @@ export {
   reachOf,
   type Sweep,
   type SweepPoint,
+  WANTED_DAYS,
 } from './books/whatif/sweeps.js';
 export { whatif, type Whatif } from './books/whatif/whatif.js';
 

@@ -2,11 +2,13 @@ import type { Configuration, SweepPoint } from '@long-tally/core';
 import type { Home } from '../../db/database.js';
 import type { ModelRuns } from '../../ui/useWhatif.js';
 import { Courses } from './Courses.js';
+import { CROSSINGS, type CrossedWith } from './crossings.js';
 import { Differences } from './Differences.js';
 import { Inverters } from './Inverters.js';
 import { MonthTable } from './MonthTable.js';
 import { Proposals } from './Proposals.js';
-import { Crossed, Sweep } from './Sweep.js';
+import { Crossed } from './Crossed.js';
+import { Sweep } from './Sweep.js';
 import { trustOf, verdictOf } from './verdict.js';
 
 interface Props {
@@ -17,10 +19,11 @@ interface Props {
   readonly chosen: number;
   readonly swept: number;
   readonly hasAppliances: boolean;
+  readonly crossed: CrossedWith;
 }
 
 /** What the model says, as far as it has come: the verdict first, in words, and what it rests on. */
-export function Answer({ runs, home, configuration, chosen, swept, hasAppliances }: Props) {
+export function Answer({ runs, home, configuration, chosen, swept, hasAppliances, crossed }: Props) {
   const currency = home.system.currency ?? '';
   const modules = configuration.described?.battery?.modules ?? 1;
   const scenarios = runs.scenarios.flatMap((one) => (one && 'scenario' in one ? [one.scenario] : []));
@@ -29,7 +32,7 @@ export function Answer({ runs, home, configuration, chosen, swept, hasAppliances
   const modulePoints = points.flatMap(({ at, ...point }): SweepPoint<number>[] =>
     at.length === 1 ? [{ ...point, at: at[0]! }] : [],
   );
-  const crossed = points.filter(({ at }) => at.length === 2);
+  const grid = points.filter(({ at }) => at.length === 2);
   return (
     <>
       <Progress runs={runs} />
@@ -74,7 +77,13 @@ export function Answer({ runs, home, configuration, chosen, swept, hasAppliances
               isDone={modulePoints.length === swept}
             />
           )}
-          {crossed.length > 0 && <Crossed grid={crossed} />}
+          {crossed !== 'nothing' && grid.length > 0 && (
+            <Crossed
+              grid={grid}
+              crossing={CROSSINGS[crossed]}
+              tellsReach={runs.base.hasGrid && grid.length === swept * CROSSINGS[crossed].values.length}
+            />
+          )}
           {runs.base.inverters && (
             <Inverters inverters={runs.base.inverters} homeId={home.id} hasAppliances={hasAppliances} />
           )}

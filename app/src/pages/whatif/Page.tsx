@@ -28,18 +28,18 @@ import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWhatif } from '../../ui/useWhatif.js';
 import { Answer } from './Answer.js';
+import { ChoiceField } from '../../ui/ChoiceField.js';
 import { BestSettingsSection } from './BestSettingsSection.js';
+import { CROSSINGS, type CrossedWith } from './crossings.js';
 import { presetsOf } from './presets.js';
 import { ScenarioForm } from './ScenarioForm.js';
 import { StormSection } from './StormSection.js';
 import { SurplusSection } from './SurplusSection.js';
 
 const MOST = 4;
-const RESERVES = [0.1, 0.2, 0.3, 0.4, 0.5];
 /** Numbers of modules that are tried: of many modules not each. */
 const MOST_POINTS = 24;
 const MODULES = 'battery.modules';
-const RESERVE = 'battery.reserve';
 const NO_APPLIANCES: readonly Appliance[] = [];
 const NONE: readonly ScenarioFile[] = [];
 
@@ -91,7 +91,7 @@ interface PageProps {
 function Page({ home, roll, configuration, report, range }: PageProps) {
   const presets = useMemo(() => presetsOf(configuration), [configuration]);
   const [chosen, setChosen] = useState<readonly ScenarioFile[]>([scenarioOf(presets[0]!)]);
-  const [crossed, setCrossed] = useState(false);
+  const [crossed, setCrossed] = useState<CrossedWith>('nothing');
   const modules = configuration.described?.battery?.modules ?? 1;
   const points = useMemo(() => pointsOf(modules, crossed), [modules, crossed]);
   const listed = useLiveQuery(() => db.appliances.get(home.id).then((found) => found ?? null), [home.id]);
@@ -225,10 +225,18 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
             taken={taken.filter((name) => name !== edited?.name)}
             onKeep={keep}
           />
-          <label className="mt-3 flex items-baseline gap-2">
-            <input type="checkbox" checked={crossed} onChange={(event) => setCrossed(event.target.checked)} />
-            set modules against reserve
-          </label>
+          <div className="mt-3">
+            <ChoiceField
+              text="Set the number of modules against"
+              value={crossed}
+              choices={[
+                ['nothing', 'nothing else'],
+                ['reserve', 'the reserve'],
+                ['panels', 'the panels'],
+              ]}
+              onChange={setCrossed}
+            />
+          </div>
           <p className="mt-2">
             <FileButton
               label="Add a scenario file (.json):"
@@ -252,6 +260,7 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
         chosen={chosen.length}
         swept={points.filter(({ at }) => at.length === 1).length}
         hasAppliances={appliances.length > 0}
+        crossed={crossed}
       />
       <SurplusSection {...asked} />
       <BestSettingsSection {...asked} currency={home.system.currency ?? ''} onKeep={add} />
@@ -260,8 +269,8 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
   );
 }
 
-/** Numbers of modules up to twice the installed one, and with each of several reserves if that is wanted. */
-function pointsOf(modules: number, isCrossed: boolean): AskedPoint[] {
+/** Numbers of modules up to twice the installed one, and each with every value of what they are set against. */
+function pointsOf(modules: number, crossed: CrossedWith): AskedPoint[] {
   const most = Math.max(6, 2 * modules);
   const step = Math.ceil(most / MOST_POINTS);
   const values = Array.from({ length: most }, (_, k) => k + 1).filter(
@@ -270,7 +279,7 @@ function pointsOf(modules: number, isCrossed: boolean): AskedPoint[] {
   const sweep = { key: MODULES, values, tells: 'energies' as const };
   return [
     ...values.map((at) => ({ at: [at], change: changeAt(MODULES, at) })),
-    ...(isCrossed ? crossedOf(sweep, { key: RESERVE, values: RESERVES, tells: 'energies' as const }) : []),
+    ...(crossed === 'nothing' ? [] : crossedOf(sweep, { ...CROSSINGS[crossed], tells: 'energies' as const })),
   ];
 }
 

@@ -30,7 +30,7 @@ export interface Knee {
 }
 
 /** Share of days without the grid that people ask for. */
-const WANTED_DAYS = 0.95;
+export const WANTED_DAYS = 0.95;
 /** A step of a sweep that adds less self-sufficiency than this is not worth taking, where nothing else is said. */
 export const LEAST_GAIN = 0.01;
 const DAY_MS = 86_400_000;
