@@ -106,6 +106,7 @@ test('a list of prices shows its hours before it is imported; a charge on the hi
   await page.getByRole('button', { name: 'Save the system' }).click();
   await expect(page.getByText('Write the price of a kilowatt')).toBeVisible();
   await rate.fill('3.50');
+  await page.getByRole('button', { name: /^Degree days/ }).press('Enter');
   await page.getByLabel('Heated below').fill('14');
   await page.getByRole('button', { name: 'Save the system' }).click();
   await page.goto('/h/kauri-bend/money?from=2025-01-01&to=2025-02-28');

@@ -44,15 +44,17 @@ async function describeHome(page: Page): Promise<void> {
 
 /** Drops a file as a hand does; unlike the button, that can be done at any time. */
 async function drop(page: Page, name: string, content: string): Promise<void> {
-  const dataTransfer = await page.evaluateHandle(
-    ([called, text]) => {
-      const data = new DataTransfer();
-      data.items.add(new File([text], called, { type: 'text/csv' }));
-      return data;
-    },
-    [name, content] as const,
-  );
+  const dataTransfer = await carried(page, [name, content]);
   await page.getByText('Drop log files here, or choose them').dispatchEvent('drop', { dataTransfer });
+}
+
+/** Files as a hand carries them. */
+function carried(page: Page, ...files: (readonly [name: string, content: string])[]) {
+  return page.evaluateHandle((all) => {
+    const data = new DataTransfer();
+    for (const [called, text] of all) data.items.add(new File([text], called, { type: 'text/csv' }));
+    return data;
+  }, files);
 }
 
 const chooser = (page: Page) => page.getByLabel('Drop log files here, or choose them');
@@ -225,7 +227,77 @@ test('the system form refuses what no home can have and forgets nothing typed', 
   await expect(page.getByText(/bad\.json, key timeZone: Found "Nowhere"/)).toBeVisible();
   await page.getByLabel(/system file/).setInputFiles(join(root, 'demo/homes/kauri-bend/system.json'));
   await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Kauri Bend');
-  await expect(page.getByLabel('Holds from').nth(1)).toHaveValue('12 Sep 2023, 10:00');
+  await expect(page.getByRole('textbox', { name: 'Holds from' }).nth(1)).toHaveValue('12 Sep 2023, 10:00');
+});
+
+test('the system form opens by parts, fills in what is usual, and keeps what is not yet saved', async ({
+  page,
+}) => {
+  await describeHome(page);
+  await page.getByRole('link', { name: 'System' }).click();
+  // A part says how much of it is given, and opens by itself where something is wrong.
+  const inverter = page.getByRole('button', { name: /^Inverter/ });
+  await expect(inverter).toHaveText('Inverter nothing said yet');
+  await inverter.press('Enter');
+  await page.getByLabel('Inverters, count').fill('2');
+  await page.getByLabel('Inverter, continuous, kW').fill('minus');
+  await inverter.press('Enter');
+  await expect(inverter).toHaveText('Inverter 2 given');
+  await page.getByRole('button', { name: 'Save the system' }).click();
+  await expect(page.getByText('Write kW from 0.05 to 1000, or leave it empty.')).toBeVisible();
+  await page.getByLabel('Inverter, continuous, kW').fill('5');
+
+  await choose(page.getByLabel(/^Chemistry/), 'lead–acid');
+  await expect(page.getByText(/Usual for it: 50 % usable, .* Common practice/)).toBeVisible();
+  await expect(page.getByLabel('Usable share, %')).toHaveValue('90');
+  await page.getByRole('button', { name: 'Use the usual values' }).press('Enter');
+  await expect(page.getByLabel('Usable share, %')).toHaveValue('50');
+
+  await page.getByRole('button', { name: 'Copy configuration 1' }).click();
+  await page.getByRole('textbox', { name: 'Holds from' }).nth(1).fill('2024-05-04T12:00');
+  await page.getByLabel('Battery modules, count').nth(1).fill('3');
+  const mark = page.getByRole('slider', { name: 'Configuration 2 holds from' });
+  await mark.press('ArrowLeft');
+  await expect(page.getByRole('textbox', { name: 'Holds from' }).nth(1)).toHaveValue('3 May 2024, 12:00');
+  const box = (await mark.boundingBox())!;
+  await page.mouse.move(box.x + 5, box.y + 5);
+  await page.mouse.down();
+  await page.mouse.move(box.x + 105, box.y + 5, { steps: 5 });
+  await page.mouse.up();
+  await expect(mark).not.toHaveAttribute('aria-valuetext', '3 May 2024');
+  await page.getByRole('textbox', { name: 'Holds from' }).nth(1).fill('2024-05-03T12:00');
+  await expectAccessible(page);
+
+  await page.reload();
+  await expect(page.getByText('What you typed before and did not save stands in the form.')).toBeVisible();
+  await expect(page.getByLabel('Battery modules, count').nth(1)).toHaveValue('3');
+  await page.getByRole('button', { name: 'Go back to what is saved' }).press('Enter');
+  await expect(page.getByLabel('Usable share, %')).toHaveValue('90');
+  await page.reload();
+  await expect(page.getByLabel('Usable share, %')).toHaveValue('90');
+  await page.getByLabel('Battery modules, count').fill('4');
+  await page.getByRole('button', { name: 'Save the system' }).click();
+  await expect(page.getByText('Saved. The figures are computed with it from here on.')).toBeVisible();
+  await page.reload();
+  await expect(page.getByLabel('Battery modules, count')).toHaveValue('4');
+  await expect(page.getByText('What you typed before')).toBeHidden();
+});
+
+test('files may be dropped anywhere on the window, and one at a time where one is asked for', async ({
+  page,
+}) => {
+  await describeHome(page);
+  await page.getByRole('link', { name: 'Days', exact: true }).click();
+  const dataTransfer = await carried(page, ['dropped.csv', csv(3)], ['more.csv', csv(2)]);
+  await page.locator('#view').dispatchEvent('dragenter', { dataTransfer });
+  await expect(page.getByText('Drop the files: they are looked at as logs of Mill Lane.')).toBeVisible();
+  await page.locator('#view').dispatchEvent('drop', { dataTransfer });
+  await expect(page.getByRole('heading', { level: 1, name: 'Sources of Mill Lane' })).toBeVisible();
+  await expect(page.getByText('288 rows over 3.0 days')).toBeVisible();
+  await page.getByRole('button', { name: 'Do not import' }).click();
+  await page.getByRole('link', { name: 'Journal', exact: true }).click();
+  await page.getByText('Add the notes of a journal file').dispatchEvent('drop', { dataTransfer });
+  await expect(page.getByRole('alert')).toHaveText('2 files were brought. Bring one at a time here.');
 });
 
 test('a changed system changes the figures that rest on it, and a removed home is gone', async ({ page }) => {

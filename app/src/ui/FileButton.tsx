@@ -1,5 +1,6 @@
 import { InputError, problemText } from '@long-tally/core';
-import { useId, useState } from 'react';
+import { useState } from 'react';
+import { FileDrop } from './FileDrop.js';
 
 interface Props {
   readonly label: string;
@@ -8,37 +9,33 @@ interface Props {
   readonly onFile: (file: File) => Promise<void>;
 }
 
-/** A field that takes one file and says what is wrong with it. */
+/** A field that takes one file, chosen or dropped on it, and says what is wrong with it. */
 export function FileButton({ label, accept, onFile }: Props) {
-  const id = useId();
   const [problems, setProblems] = useState<readonly string[]>([]);
-  const take = async (file: File | undefined) => {
-    if (!file) return;
+  const take = async ([file, ...others]: readonly File[]) => {
+    if (others.length > 0) {
+      setProblems([`${others.length + 1} files were brought. Bring one at a time here.`]);
+      return;
+    }
     try {
       setProblems([]);
-      await onFile(file);
+      await onFile(file!);
     } catch (error) {
       setProblems(
         error instanceof InputError
           ? error.problems.map(problemText)
-          : [`${file.name} cannot be read: ${(error as Error).message}`],
+          : [`${file!.name} cannot be read: ${(error as Error).message}`],
       );
     }
   };
   return (
     <div>
-      <label htmlFor={id} className="text-faint">
-        {label}{' '}
-      </label>
-      <input
-        id={id}
-        type="file"
-        className="file"
+      <FileDrop
+        label={label}
+        labelClass="text-faint"
         accept={accept}
-        onChange={(event) => {
-          void take(event.target.files?.[0]);
-          event.target.value = '';
-        }}
+        onFiles={(files) => void take(files)}
+        className="flex flex-wrap items-baseline gap-x-2 gap-y-1"
       />
       {problems.length > 0 && (
         <div role="alert">

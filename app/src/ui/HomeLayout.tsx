@@ -19,6 +19,7 @@ import { useOverviewQuery } from '../store/api.js';
 import { homeOpened, themeToggled } from '../store/preferences.js';
 import { useAppDispatch, useAppSelector } from '../store/store.js';
 import type { Overview } from '../protocol.js';
+import { bringFiles } from '../workers/imports.js';
 import { BookKeeper } from './BookKeeper.js';
 import { Hatches } from './Hatches.js';
 import { ImportLine } from './ImportLine.js';
@@ -27,6 +28,7 @@ import { Looks } from './Looks.js';
 import { NewVersion } from './NewVersion.js';
 import { Search } from './Search.js';
 import { UndoLine } from './UndoLine.js';
+import { WindowDrop } from './WindowDrop.js';
 import { useKeys } from './useKeys.js';
 
 interface ViewGroup {
@@ -99,8 +101,17 @@ export function HomeLayout() {
       ]),
     ),
   });
+  const bring = (files: readonly File[]) => {
+    if (!data) return;
+    void bringFiles(data.home, files);
+    void navigate(`/h/${homeId}/sources`);
+  };
   return (
-    <div className="flex h-full flex-col">
+    <WindowDrop
+      says={`Drop the files: they are looked at as logs of ${data?.home.system.name ?? homeId}.`}
+      onFiles={bring}
+      className="flex h-full flex-col"
+    >
       <a href="#view" className="sr-only focus:not-sr-only">
         Skip to the view
       </a>
@@ -160,7 +171,7 @@ export function HomeLayout() {
         </p>
       )}
       <UndoLine homeId={homeId} />
-    </div>
+    </WindowDrop>
   );
 }
 

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { addNote } from '../../db/journal.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { localDateText } from '../../ui/format.js';
+import { Tick } from '../../ui/Tick.js';
 
 interface Props {
   readonly homeId: string;
@@ -69,14 +70,9 @@ export function NoteDialog({ homeId, timeZone, fromMs, toMs, onClose }: Props) {
               }}
             />
           </label>
-          <label className="mt-2 flex items-baseline gap-2">
-            <input
-              type="checkbox"
-              checked={leaveOut}
-              onChange={(event) => setLeaveOut(event.target.checked)}
-            />
+          <Tick className="mt-2" checked={leaveOut} onChange={setLeaveOut}>
             Leave these days out of every figure
-          </label>
+          </Tick>
           {failure}
           <button type="button" className="action mt-3" onClick={onClose}>
             Write nothing

@@ -10,6 +10,7 @@ import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { useEntry } from '../../ui/useEntry.js';
+import { Tick } from '../../ui/Tick.js';
 
 interface Props {
   readonly timeZone: string;
@@ -78,14 +79,13 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
           onChange={(event) => entry.change({ text: event.target.value })}
         />
       </Labelled>
-      <label className="col-span-full flex items-baseline gap-2">
-        <input
-          type="checkbox"
-          checked={leaveOut}
-          onChange={(event) => entry.change({ leaveOut: event.target.checked })}
-        />
+      <Tick
+        className="col-span-full"
+        checked={leaveOut}
+        onChange={(isOut) => entry.change({ leaveOut: isOut })}
+      >
         Leave this stretch out of every figure
-      </label>
+      </Tick>
       <FormFoot
         write={edited ? 'Write the change' : 'Write the note'}
         onCancel={edited ? onCancel : null}

@@ -7,6 +7,7 @@ import { NumberField } from '../../ui/NumberField.js';
 import type { At } from '../../protocol.js';
 import { SUN, type Sun } from './words.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { Tick } from '../../ui/Tick.js';
 
 /** A load that is typed is as uncertain as what is switched on. */
 const LOAD_OFF = 0.1;
@@ -72,16 +73,13 @@ export function Runtime({ at, from, to, runsOn, parts, socNow, loadW, hasUsual }
         <fieldset className="mt-1 flex flex-wrap gap-x-4">
           <legend className="float-left mr-3 text-faint">Stays on, with what it usually draws:</legend>
           {parts.map(({ name, onW }) => (
-            <label key={name} className="flex items-baseline gap-1.5">
-              <input
-                type="checkbox"
-                checked={on.includes(name)}
-                onChange={(event) =>
-                  setOn(event.target.checked ? [...on, name] : on.filter((one) => one !== name))
-                }
-              />
+            <Tick
+              key={name}
+              checked={on.includes(name)}
+              onChange={(isOn) => setOn(isOn ? [...on, name] : on.filter((one) => one !== name))}
+            >
               {name}, {decimal(onW, 0)} W
-            </label>
+            </Tick>
           ))}
         </fieldset>
       )}

@@ -4,6 +4,7 @@ import { ChoiceField } from '../../ui/ChoiceField.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { SUN, type Sun } from './words.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { Tick } from '../../ui/Tick.js';
 
 interface Props {
   /** Parts of the load that are logged by name. */
@@ -73,18 +74,15 @@ export function OptionForm({ parts, onAdd }: Props) {
         <fieldset className="col-span-full flex flex-wrap gap-x-4">
           <legend className="float-left mr-3 text-faint">Switched off:</legend>
           {parts.map((part) => (
-            <label key={part} className="flex items-baseline gap-1.5">
-              <input
-                type="checkbox"
-                checked={without.includes(part)}
-                onChange={(event) =>
-                  setWithout(
-                    event.target.checked ? [...without, part] : without.filter((one) => one !== part),
-                  )
-                }
-              />
+            <Tick
+              key={part}
+              checked={without.includes(part)}
+              onChange={(isOff) =>
+                setWithout(isOff ? [...without, part] : without.filter((one) => one !== part))
+              }
+            >
               {part}
-            </label>
+            </Tick>
           ))}
         </fieldset>
       )}

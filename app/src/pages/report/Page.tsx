@@ -18,6 +18,7 @@ import { Levels } from './Levels.js';
 import { KIND_NAMES, PARTS, PLAIN_LAYOUT } from './parts.js';
 import { shortText } from './shortText.js';
 import { Written } from './Written.js';
+import { Tick } from '../../ui/Tick.js';
 
 /** What a range comes to, set out to be printed, handed on and kept. */
 export default function ReportPage() {
@@ -143,20 +144,18 @@ function Report({ home, roll, kept }: Props) {
           <fieldset className="mt-3">
             <legend className="text-[12.5px] text-faint">Parts</legend>
             {PARTS[layout.kind].map(([part, name]) => (
-              <label key={part} className="flex items-baseline gap-2 border-b border-rule py-0.5">
-                <input
-                  type="checkbox"
-                  checked={!layout.without.includes(part)}
-                  onChange={(event) =>
-                    change({
-                      without: event.target.checked
-                        ? layout.without.filter((one) => one !== part)
-                        : [...layout.without, part],
-                    })
-                  }
-                />
+              <Tick
+                key={part}
+                className="border-b border-rule py-0.5"
+                checked={!layout.without.includes(part)}
+                onChange={(isIn) =>
+                  change({
+                    without: isIn ? layout.without.filter((one) => one !== part) : [...layout.without, part],
+                  })
+                }
+              >
                 {name}
-              </label>
+              </Tick>
             ))}
           </fieldset>
           {layout.kind === 'statement' && (

@@ -1,10 +1,11 @@
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useEffect, useId, useState } from 'react';
+import { useEffect } from 'react';
 import { Link } from 'react-router';
 import { db, type Home } from '../../db/database.js';
 import { checkedRows, sourceRow } from '../../db/rows.js';
 import { atOf } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
+import { FileDrop } from '../../ui/FileDrop.js';
 import { decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { askHome } from '../../workers/client.js';
@@ -148,41 +149,20 @@ interface DropProps {
 }
 
 function DropZone({ busy, onFiles }: DropProps) {
-  const id = useId();
-  const [over, setOver] = useState(false);
   return (
-    <div
-      className={`mt-3 border-2 border-dashed p-5 text-center ${over ? 'border-ink bg-selected' : 'border-rule-2'}`}
-      onDragOver={(event) => {
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={(event) => {
-        event.preventDefault();
-        setOver(false);
-        onFiles([...event.dataTransfer.files]);
-      }}
-    >
-      <label htmlFor={id} className="font-semibold">
-        Drop log files here, or choose them
-      </label>
-      <input
-        id={id}
-        type="file"
-        multiple
+    <div className="mt-3 border-2 border-dashed border-rule-2 text-center">
+      <FileDrop
+        label="Drop log files here, or choose them"
+        labelClass="font-semibold"
         accept=".csv,.gz,.txt,.tsv,.zip,.xlsx,.json,.log"
-        disabled={busy}
-        className="file mx-auto mt-2 block"
-        onChange={(event) => {
-          const files = [...(event.target.files ?? [])];
-          event.target.value = '';
-          onFiles(files);
-        }}
+        isMany
+        isBusy={busy}
+        onFiles={onFiles}
+        className="flex flex-col items-center gap-1.5 px-5 pt-5 pb-2"
       />
-      <p className="mt-2 text-faint">
-        CSV, .gz, .zip, .xlsx or JSON. You see what was recognised before anything is stored; what is stored
-        already does not change.
+      <p className="px-5 pb-4 text-faint">
+        CSV, .gz, .zip, .xlsx or JSON; they may be dropped anywhere on the window. You see what was recognised
+        before anything is stored; what is stored already does not change.
       </p>
     </div>
   );

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import type { Reasoned } from '../../db/sources.js';
 import { counted, decimal, localDateText, quantityText } from '../../ui/format.js';
 import type { ReadSummary } from '../../protocol.js';
+import { Tick } from '../../ui/Tick.js';
 
 interface Props {
   readonly summaries: readonly ReadSummary[];
@@ -58,19 +59,17 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
                 {message}
               </p>
               {proposal && (
-                <label className="flex items-baseline gap-2">
-                  <input
-                    type="checkbox"
-                    checked={chosen.has(keyOf(summary.id, message))}
-                    onChange={(event) => {
-                      const next = new Set(chosen);
-                      if (event.target.checked) next.add(keyOf(summary.id, message));
-                      else next.delete(keyOf(summary.id, message));
-                      setChosen(next);
-                    }}
-                  />
+                <Tick
+                  checked={chosen.has(keyOf(summary.id, message))}
+                  onChange={(isMended) => {
+                    const next = new Set(chosen);
+                    if (isMended) next.add(keyOf(summary.id, message));
+                    else next.delete(keyOf(summary.id, message));
+                    setChosen(next);
+                  }}
+                >
                   Mend it: {correctionText(proposal)} The file stays as it came; this can be taken away again.
-                </label>
+                </Tick>
               )}
             </div>
           ))}

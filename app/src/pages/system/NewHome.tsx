@@ -32,6 +32,8 @@ export default function NewHomePage() {
       </p>
       <SystemFile onLoad={setLoaded} />
       <SystemFormView
+        key={loaded ? 'file' : 'new'}
+        draftOfHome="new"
         initial={initial}
         original={loaded}
         action={byHand ? 'Save, then type in readings' : 'Save, then bring a log'}

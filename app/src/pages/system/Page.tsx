@@ -49,7 +49,13 @@ export default function SystemPage() {
         }}
       />
       {loaded && <p role="status">The file stands in the form below; nothing changes until you save.</p>}
-      <SystemFormView initial={initial} original={original} action="Save the system" onSave={save} />
+      <SystemFormView
+        key={loaded ? 'file' : 'home'}
+        draftOfHome={home.id}
+        {...{ initial, original }}
+        action="Save the system"
+        onSave={save}
+      />
       <p role="status" className="mt-2 min-h-5">
         {saved ? 'Saved. The figures are computed with it from here on.' : ''}
       </p>

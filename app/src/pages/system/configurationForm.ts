@@ -48,6 +48,7 @@ export const configurationSchema = z.object({
   modules: typed(0, 200, 'a count'),
   moduleKWh: typed(0.05, 500, 'kWh'),
   usablePct: typed(1, 100, 'per cent'),
+  chemistry: z.string(),
   maxChargeKW: typed(0.05, 1000, 'kW'),
   maxDischargeKW: typed(0.05, 1000, 'kW'),
   reservePct: typed(0, 100, 'per cent'),
@@ -80,6 +81,14 @@ export function nextConfiguration(before: ConfigurationForm | undefined): Config
   return before ? { ...before, from: '', name: '' } : { ...empty, from: '' };
 }
 
+/** How many things a part of the form says: what is typed, chosen or ticked in it, however deep. */
+export function countKnown(value: unknown): number {
+  if (Array.isArray(value)) return value.length;
+  if (value && typeof value === 'object')
+    return Object.values(value).reduce<number>((sum, one) => sum + countKnown(one), 0);
+  return value === true || (typeof value === 'string' && value.trim() !== '') ? 1 : 0;
+}
+
 /** The form of a configuration. */
 export function configurationForm(
   one: SystemConfiguration,
@@ -94,6 +103,7 @@ export function configurationForm(
     modules: text(battery.modules),
     moduleKWh: text(battery.moduleKWh),
     usablePct: percent(battery.usableShare),
+    chemistry: battery.chemistry ?? '',
     maxChargeKW: text(battery.maxChargeKW),
     maxDischargeKW: text(battery.maxDischargeKW),
     reservePct: percent(battery.reserve),
@@ -152,6 +162,7 @@ export function configurationOf(one: ConfigurationForm, original: System | null,
       modules: number(one.modules),
       moduleKWh: number(one.moduleKWh),
       usableShare: share(one.usablePct),
+      chemistry: one.chemistry || undefined,
       maxChargeKW: number(one.maxChargeKW),
       maxDischargeKW: number(one.maxDischargeKW),
       reserve: share(one.reservePct),

@@ -80,7 +80,7 @@ export function formOf(system: System): SystemForm {
 }
 
 /**
- * The system a form describes. What the form does not show (chemistry, price) is kept from the original.
+ * The system a form describes. What the form does not show (prices, windows of the reserve) is kept from the original.
  * @param form valid by {@link formSchema}
  */
 export function systemOf(form: SystemForm, original: System | null): unknown {

@@ -24,6 +24,7 @@ import { typedNumber } from '../../ui/typedNumber.js';
 import { useEntry } from '../../ui/useEntry.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { Failing } from './Failing.js';
+import { Tick } from '../../ui/Tick.js';
 
 const LEGS = [
   ['', 'not known'],
@@ -227,14 +228,9 @@ function ApplianceForm({ names, onAdd }: FormProps) {
       />
       <ChoiceField text="Leg" value={typed.leg} choices={LEGS} onChange={(leg) => change({ leg })} />
       {(['essential', 'canWait'] as const).map((key) => (
-        <label key={key} className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={typed[key]}
-            onChange={(event) => change({ [key]: event.target.checked })}
-          />
+        <Tick key={key} checked={typed[key]} onChange={(ticked) => change({ [key]: ticked })}>
           {key === 'essential' ? 'essential in an outage' : 'can wait'}
-        </label>
+        </Tick>
       ))}
       <FormFoot write="Add the appliance" onCancel={null} problem={problem} />
     </form>

@@ -10,6 +10,7 @@ import { clockOf } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { useEntry } from '../../ui/useEntry.js';
 import type { TrialField } from './protocols.js';
+import { Tick } from '../../ui/Tick.js';
 
 type Typed = TrialFile['readings'][number];
 
@@ -201,14 +202,13 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
         />
       </Labelled>
       {fields.includes('isTapered') && (
-        <label className="col-span-full flex items-center gap-2">
-          <input
-            type="checkbox"
-            checked={isTapered}
-            onChange={(change) => entry.change({ isTapered: change.target.checked })}
-          />
+        <Tick
+          className="col-span-full"
+          checked={isTapered}
+          onChange={(ticked) => entry.change({ isTapered: ticked })}
+        >
           The charging had died down (truly full)
-        </label>
+        </Tick>
       )}
       <FormFoot write="Write down" onCancel={null} problem={problem} />
     </form>

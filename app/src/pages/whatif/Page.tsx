@@ -35,6 +35,7 @@ import { presetsOf } from './presets.js';
 import { ScenarioForm } from './ScenarioForm.js';
 import { StormSection } from './StormSection.js';
 import { SurplusSection } from './SurplusSection.js';
+import { Tick } from '../../ui/Tick.js';
 
 const MOST = 4;
 /** Numbers of modules that are tried: of many modules not each. */
@@ -143,14 +144,12 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
                 key={preset.says}
                 className="flex items-baseline justify-between gap-3 border-b border-rule py-0.5"
               >
-                <label className="flex items-baseline gap-2">
-                  <input
-                    type="checkbox"
-                    checked={chosen.some(({ name }) => name === preset.says)}
-                    onChange={() => toggle(scenarioOf(preset))}
-                  />
+                <Tick
+                  checked={chosen.some(({ name }) => name === preset.says)}
+                  onChange={() => toggle(scenarioOf(preset))}
+                >
                   {preset.says}
-                </label>
+                </Tick>
                 <button
                   type="button"
                   className="quiet text-[12.5px]"
@@ -168,14 +167,9 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
           <ul>
             {kept.map((one) => (
               <li key={one.name} className="border-b border-rule py-0.5">
-                <label className="flex items-baseline gap-2">
-                  <input
-                    type="checkbox"
-                    checked={chosen.some(({ name }) => name === one.name)}
-                    onChange={() => toggle(one)}
-                  />
+                <Tick checked={chosen.some(({ name }) => name === one.name)} onChange={() => toggle(one)}>
                   {one.name}
-                </label>
+                </Tick>
                 <span className="flex gap-3 pl-6 text-[12.5px]">
                   <button type="button" className="quiet" onClick={() => setEdited(one)}>
                     change “{one.name}”
