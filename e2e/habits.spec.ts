@@ -1,9 +1,11 @@
-import { mkdtempSync, writeFileSync } from 'node:fs';
+import { strFromU8, unzipSync } from 'fflate';
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import {
   bringLogs,
+  choose,
   expect,
   expectAccessible,
   openDemo,
@@ -49,6 +51,41 @@ test('the theme and the open home are remembered over a reload', async ({ page }
   await page.getByRole('button', { name: 'Change to the light theme' }).click();
   await page.reload();
   await expect(page.locator('html')).not.toHaveClass('dark');
+});
+
+test('what is chosen in the settings holds on every view, and goes into the book', async ({ page }) => {
+  await openDemo(page);
+  await page.keyboard.press('g');
+  await page.keyboard.press('e');
+  await expect(page.getByRole('heading', { level: 1, name: 'Settings' })).toBeVisible();
+  await page.getByRole('radio', { name: 'dark' }).click();
+  await expect(page.locator('html')).toHaveClass('dark');
+  await expectAccessible(page);
+  await page.getByRole('radio', { name: '1.234,5' }).click();
+  await page.getByRole('radio', { name: '2024-09-14' }).click();
+  await page.getByRole('radio', { name: '°C' }).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press(' ');
+  await expect(page.getByText(/12\.345,6 kWh on 2024-09-14, at 70,7 °F/)).toBeVisible();
+  await page.getByRole('radio', { name: 'larger', exact: true }).click();
+  await choose(page.getByLabel(/^Which self-sufficiency stands first/), /^by supply/);
+  await page.getByRole('link', { name: 'Days', exact: true }).click();
+  await expect(tally(page).locator('[data-figure^="account.selfSufficiency"]').first()).toHaveText(
+    /^Self-sufficiency, by supply\d+,\d %/,
+  );
+  await page.reload();
+  await expect(tally(page).locator('[data-figure^="account.selfSufficiency"]').first()).toHaveText(/,\d %/);
+  await expect(page.locator('html')).toHaveCSS('zoom', '1.1');
+  const download = page.waitForEvent('download');
+  await page.goto(homePath(page, 'system'));
+  await page.getByRole('button', { name: /^Save the book/ }).click();
+  const members = unzipSync(readFileSync((await (await download).path())!));
+  expect(JSON.parse(strFromU8(members['settings.json']!))).toMatchObject({
+    theme: 'dark',
+    numbers: '1.234,5',
+    temperature: 'F',
+    leadingSchool: 'supply',
+  });
 });
 
 test('a home that knows little says what is missing instead of zero', async ({ page }) => {

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { checkSystem, type RollDay, type System, rowsOf, subtotal } from '@long-tally/core';
+import { checkSystem, DEFAULT_SETTINGS, type RollDay, type System, rowsOf, subtotal } from '@long-tally/core';
 import fc from 'fast-check';
 import { formOf, formSchema, systemOf } from './pages/system/form.js';
 import { runs } from './charts/runs.js';
@@ -9,7 +9,8 @@ import {
   preferencesReducer,
   savePreferences,
   searchChosen,
-  themeToggled,
+  settingsChanged,
+  settingsFound,
 } from './store/preferences.js';
 import { selectionReducer, workingOpened } from './store/selection.js';
 import {
@@ -250,17 +251,21 @@ describe('numbers as they are read', () => {
 });
 
 describe('what is remembered', () => {
-  test('the working of a figure opens and closes; a home is opened; the theme turns', () => {
+  test('the working of a figure opens and closes; a home is opened; the settings change', () => {
     expect(selectionReducer(undefined, workingOpened('wear.throughput'))).toEqual({
       workingKey: 'wear.throughput',
     });
     expect(selectionReducer({ workingKey: 'x' }, workingOpened(null))).toEqual({ workingKey: null });
     const opened = preferencesReducer(
-      { theme: 'light', lastHomeId: null, recent: [], looks: {}, seen: {} },
+      { settings: null, lastHomeId: null, recent: [], looks: {}, seen: {} },
       homeOpened('mill-lane'),
     );
-    expect(preferencesReducer(opened, themeToggled())).toEqual({
-      theme: 'dark',
+    const theirs = { ...DEFAULT_SETTINGS, dates: '2024-09-14' } as const;
+    const dark = preferencesReducer(opened, settingsChanged({ theme: 'dark' }));
+    expect(preferencesReducer(opened, settingsFound(theirs)).settings).toEqual(theirs);
+    expect(preferencesReducer(dark, settingsFound(theirs)).settings).toEqual(dark.settings);
+    expect(dark).toEqual({
+      settings: { ...DEFAULT_SETTINGS, theme: 'dark' },
       lastHomeId: 'mill-lane',
       recent: [],
       looks: {},
@@ -279,11 +284,12 @@ describe('what is remembered', () => {
       getItem: (key: string) => kept.get(key) ?? null,
       setItem: (key: string, value: string) => kept.set(key, value),
     };
-    Object.assign(globalThis, { localStorage: storage, matchMedia: () => ({ matches: true }) });
-    expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {}, seen: {} });
-    savePreferences({ theme: 'light', lastHomeId: 'a', recent: ['view days'], looks: {}, seen: {} });
+    Object.assign(globalThis, { localStorage: storage });
+    expect(loadPreferences()).toEqual({ settings: null, lastHomeId: null, recent: [], looks: {}, seen: {} });
+    const settings = { ...DEFAULT_SETTINGS, numbers: '1.234,5' } as const;
+    savePreferences({ settings, lastHomeId: 'a', recent: ['view days'], looks: {}, seen: {} });
     expect(loadPreferences()).toEqual({
-      theme: 'light',
+      settings,
       lastHomeId: 'a',
       recent: ['view days'],
       looks: {},
@@ -291,10 +297,22 @@ describe('what is remembered', () => {
     });
     // As they were kept before the search remembered anything.
     [...kept.keys()].forEach((key) => kept.set(key, '{"theme":"light","lastHomeId":"a"}'));
-    expect(loadPreferences()).toEqual({ theme: 'light', lastHomeId: 'a', recent: [], looks: {}, seen: {} });
+    expect(loadPreferences()).toEqual({
+      settings: { ...DEFAULT_SETTINGS, theme: 'light' },
+      lastHomeId: 'a',
+      recent: [],
+      looks: {},
+      seen: {},
+    });
     for (const broken of ['{', '{"theme":"pink","lastHomeId":null}', '[]']) {
       [...kept.keys()].forEach((key) => kept.set(key, broken));
-      expect(loadPreferences()).toEqual({ theme: 'dark', lastHomeId: null, recent: [], looks: {}, seen: {} });
+      expect(loadPreferences()).toEqual({
+        settings: null,
+        lastHomeId: null,
+        recent: [],
+        looks: {},
+        seen: {},
+      });
     }
   });
 });

@@ -35,6 +35,7 @@ import type {
   WhatifScenario,
   InverterCounts,
   StormPlan,
+  Settings,
   SweepPoint,
   Appliance,
   CombinationsOfUnits,
@@ -151,6 +152,8 @@ export interface FoundBook {
 export interface Restored {
   /** The home it is now; null when nothing was stored. */
   readonly homeId: string | null;
+  /** How the book’s reader wanted things shown; null where it says nothing. */
+  readonly settings: Settings | null;
   /** What was wrong, or could not be read of it. */
   readonly problems: readonly string[];
 }
@@ -276,7 +279,7 @@ export interface HomeWorker extends Loadable {
   /** The log of all sources in the canonical shape, and the energies without a course; null for what the home has not. */
   exported(at: At): Promise<{ readonly log: Blob | null; readonly totals: Blob | null }>;
   /** Everything of a home as one file. */
-  book(homeId: string): Promise<SavedBook>;
+  book(homeId: string, settings: Settings | null): Promise<SavedBook>;
   day(at: At, date: string): Promise<PowerSeries | null>;
 }
 

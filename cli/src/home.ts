@@ -136,6 +136,7 @@ async function fromFiles(values: HomeValues): Promise<Read> {
       offers: [],
       scenarios: [],
       reportLayout: null,
+      settings: null,
     },
   };
 }

@@ -39,6 +39,7 @@ export {
   parseJournal,
 } from './system/journal.js';
 export { checkSystem, parseSystem, systemJsonSchema } from './system/parse.js';
+export { DEFAULT_SETTINGS, parseSettings, type Settings, settingsSchema } from './system/settings.js';
 export { type System, type SystemConfiguration, systemSchema } from './system/schema.js';
 
 // From files to a log

@@ -4,7 +4,7 @@ import { decimal, quantityText } from '../ui/format.js';
 import { useWidth } from '../ui/useSize.js';
 
 const LINE = 15;
-const LABEL = 150;
+const LABEL = 176;
 
 /** Days across, quantities down: inked where they are known, hatched where not, dotted where only the energy is. */
 export function CoverageMap({

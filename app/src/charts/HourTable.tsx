@@ -1,5 +1,6 @@
 import { MONTHS_SHORT } from '@long-tally/core';
 import { decimal } from '../ui/format.js';
+import { Table } from '../ui/Table.js';
 
 interface Props {
   readonly label: string;
@@ -17,7 +18,7 @@ export function HourTable({ label, caption, rows, most }: Props) {
     Math.round(38 * (value === 'longer' ? 1 : Math.min(1, value / most)));
   return (
     <div className="overflow-x-auto" role="region" aria-label={label} tabIndex={0}>
-      <table className="w-full table-fixed text-[11px] leading-[15px]">
+      <Table className="w-full table-fixed text-[11px] leading-[15px]">
         <caption className="text-left text-[13px] text-faint">
           {caption}
           {hasLonger && '; > longer than seen: the log or the 14 days end before half of the starts do'}
@@ -62,7 +63,7 @@ export function HourTable({ label, caption, rows, most }: Props) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }

@@ -1,4 +1,5 @@
 import { decimal } from '../ui/format.js';
+import { Table } from '../ui/Table.js';
 
 interface Props {
   readonly caption: string;
@@ -9,7 +10,7 @@ interface Props {
 export function HoursBars({ caption, rows }: Props) {
   const most = Math.max(1e-9, ...rows.map(({ hours }) => hours));
   return (
-    <table className="w-full text-[13px]">
+    <Table className="w-full text-[13px]">
       <caption className="text-left text-faint">{caption}</caption>
       <tbody>
         {rows.map(({ name, hours, isHarsh }) => (
@@ -27,6 +28,6 @@ export function HoursBars({ caption, rows }: Props) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

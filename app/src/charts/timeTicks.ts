@@ -1,6 +1,6 @@
 import { offsetAt, zoneOf } from '@long-tally/core';
 import { utcTicks } from 'd3';
-import { clockText } from '../ui/format.js';
+import { clockText, dateText } from '../ui/format.js';
 
 /** A mark on an axis of time and what stands beside it. */
 export interface TimeTick {
@@ -20,8 +20,8 @@ const CLOCK_MS = 3 * DAY;
 /** Clocks are set forward and back by no less than this. */
 const QUARTER = 15 * MINUTE;
 
-const days = new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', day: 'numeric', month: 'short' });
-const months = new Intl.DateTimeFormat('en-GB', { timeZone: 'UTC', month: 'short', year: 'numeric' });
+const named = (localMs: number, style: 'day' | 'monthShort') =>
+  dateText(new Date(localMs).toISOString().slice(0, 10), style);
 
 /**
  * Round instants of the site's clock between two others, each with a text that no other of them bears.
@@ -37,7 +37,7 @@ export function timeTicks(fromMs: number, toMs: number, timeZone: string, most: 
       const localMs = ms + offsetAt(zone, ms);
       if (localMs % step !== 0) continue;
       const isMidnight = localMs % DAY === 0 && toMs - fromMs > DAY + HOUR;
-      ticks.push({ ms, text: isMidnight ? days.format(localMs) : clockText(ms, timeZone, step) });
+      ticks.push({ ms, text: isMidnight ? named(localMs, 'day') : clockText(ms, timeZone, step) });
     }
     return ticks;
   }
@@ -45,14 +45,14 @@ export function timeTicks(fromMs: number, toMs: number, timeZone: string, most: 
   const dates = utcTicks(new Date(fromMs + offset), new Date(toMs + offset), most).map(Number);
   const apart = dates.length > 1 ? dates[1]! - dates[0]! : toMs - fromMs;
   // Of ticks closer than a day only the midnights have names of their own.
-  const named = apart < DAY ? dates.filter((ms) => ms % DAY === 0) : dates;
-  return named.map((localMs) => ({
+  const told = apart < DAY ? dates.filter((ms) => ms % DAY === 0) : dates;
+  return told.map((localMs) => ({
     ms: localMs - offset,
     text:
       apart > 300 * DAY
         ? String(new Date(localMs).getUTCFullYear())
         : apart > 25 * DAY
-          ? months.format(localMs)
-          : days.format(localMs),
+          ? named(localMs, 'monthShort')
+          : named(localMs, 'day'),
   }));
 }

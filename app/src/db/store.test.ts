@@ -1,5 +1,6 @@
 import { beforeEach, describe, expect, test } from '@jest/globals';
 import {
+  DEFAULT_SETTINGS,
   booksIn,
   checkSystem,
   openBook,
@@ -313,7 +314,7 @@ describe('a write that fails', () => {
     'a system': ({ id, system }) => saveSystem(id, system, { ...system, name: 'Other' }),
     'a home removed': ({ id }) => removeHome(id),
     'a book restored in the place of its home': async (home) => {
-      const { blob } = await bookOfHome(home, null);
+      const { blob } = await bookOfHome(home, null, null);
       const [book] = await lookIntoBooks(new File([blob], 'b.zip'));
       return restoreBook(book!, 'replace', 'refuse');
     },
@@ -448,7 +449,7 @@ describe('a book', () => {
     await addReading('mill', FULL_READING);
     await saveOffers('mill', [OFFER]);
     const before = await loadSources('mill');
-    const { blob, without } = await bookOfHome(await homeOf('mill'), null);
+    const { blob, without } = await bookOfHome(await homeOf('mill'), null, null);
     expect(without).toEqual([]);
     await removeEverything();
     const file = new File([blob], 'mill.zip');
@@ -459,7 +460,11 @@ describe('a book', () => {
       replaces: null,
       lost: [],
     });
-    expect(await restoreBook(book!, 'new', 'refuse')).toEqual({ homeId: 'mill', problems: [] });
+    expect(await restoreBook(book!, 'new', 'refuse')).toEqual({
+      homeId: 'mill',
+      settings: null,
+      problems: [],
+    });
     const columns = (logs: typeof before) =>
       [...logs.values()].map((log) => [log.name, log.startMs, [...log.columns]]);
     expect(columns(await loadSources('mill'))).toEqual(columns(before));
@@ -513,7 +518,7 @@ describe('a book', () => {
     const trialId = await addTrial('mill', TRIAL);
     const picture = new Blob(['<svg/>'], { type: 'image/png' });
     await db.attachments.add({ homeId: 'mill', trialId, place: 0, name: 'x.png', picture, addedAt: 1 });
-    const { blob } = await bookOfHome(await homeOf('mill'), null);
+    const { blob } = await bookOfHome(await homeOf('mill'), null, null);
     const [book] = await lookIntoBooks(new File([blob], 'mill.zip'));
     const { problems } = await restoreBook(book!, 'replace', 'refuse');
     expect(problems).toEqual([
@@ -522,9 +527,19 @@ describe('a book', () => {
     expect([await db.trials.count(), await db.attachments.count()]).toEqual([1, 0]);
   });
 
+  test('brings the settings of its reader, and none where nothing was chosen', async () => {
+    await fullHome();
+    const theirs = { ...DEFAULT_SETTINGS, temperature: 'F' } as const;
+    for (const settings of [theirs, null]) {
+      const { blob } = await bookOfHome(await homeOf('mill'), null, settings);
+      const [book] = await lookIntoBooks(new File([blob], 'mill.zip'));
+      expect((await restoreBook(book!, 'replace', 'refuse')).settings).toEqual(settings);
+    }
+  });
+
   test('of before books held trials takes the home’s place and leaves its trials', async () => {
     await fullHome();
-    const { blob } = await bookOfHome(await homeOf('mill'), null);
+    const { blob } = await bookOfHome(await homeOf('mill'), null, null);
     const members = unzipSync(new Uint8Array(await blob.arrayBuffer()));
     delete members['trials.json'];
     const manifest = strFromU8(members['MANIFEST.sha256']!).replace(/^.*trials\.json\n/m, '');
@@ -537,7 +552,11 @@ describe('a book', () => {
       [new Uint8Array(await blob.arrayBuffer()), 0],
     ] as const) {
       const [book] = await lookIntoBooks(new File([bytes], 'mill.zip'));
-      expect(await restoreBook(book!, 'replace', 'refuse')).toEqual({ homeId: 'mill', problems: [] });
+      expect(await restoreBook(book!, 'replace', 'refuse')).toEqual({
+        homeId: 'mill',
+        settings: null,
+        problems: [],
+      });
       const counts = [db.trials, db.attachments, db.appliances].map((table) => table.count());
       expect(await Promise.all(counts)).toEqual([kept, kept, kept]);
     }

@@ -1,35 +1,46 @@
+import { DEFAULT_SETTINGS, settingsSchema, type Settings } from '@long-tally/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { z } from 'zod';
 
 const KEY = 'long-tally/preferences';
-const schema = z.object({
-  theme: z.enum(['light', 'dark']),
-  lastHomeId: z.string().nullable(),
-  /** What was chosen in the search, the latest first. */
-  recent: z.array(z.string()).default([]),
-  /** What is worth a look in demo homes, until it is closed: never again then. */
-  looks: z.record(z.string(), z.array(z.object({ says: z.string(), path: z.string() }))).default({}),
-  /** What the summary of each home said when it was opened last. */
-  seen: z
-    .record(
-      z.string(),
-      z.object({ revision: z.number(), atMs: z.number(), figures: z.record(z.string(), z.number()) }),
-    )
-    .default({}),
-});
+const schema = z.preprocess(
+  withSettings,
+  z.object({
+    /** How things are shown; null until something is chosen. */
+    settings: settingsSchema.nullable().default(null),
+    lastHomeId: z.string().nullable(),
+    /** What was chosen in the search, the latest first. */
+    recent: z.array(z.string()).default([]),
+    /** What is worth a look in demo homes, until it is closed: never again then. */
+    looks: z.record(z.string(), z.array(z.object({ says: z.string(), path: z.string() }))).default({}),
+    /** What the summary of each home said when it was opened last. */
+    seen: z
+      .record(
+        z.string(),
+        z.object({ revision: z.number(), atMs: z.number(), figures: z.record(z.string(), z.number()) }),
+      )
+      .default({}),
+  }),
+);
 const MOST_RECENT = 6;
 
 export type Preferences = z.infer<typeof schema>;
+const NONE: Preferences = { settings: null, lastHomeId: null, recent: [], looks: {}, seen: {} };
 export type Look = Preferences['looks'][string][number];
 export type Seen = Preferences['seen'][string];
+
+/** As they were kept when there was nothing but a theme to choose. */
+function withSettings(kept: unknown): unknown {
+  const { theme, settings, ...others } = (kept ?? {}) as Record<string, unknown>;
+  return { ...others, settings: settings ?? (theme ? { ...DEFAULT_SETTINGS, theme } : null) };
+}
 
 /** Preferences of this browser; what is stored but cannot be read is set aside. */
 export function loadPreferences(): Preferences {
   try {
     return schema.parse(JSON.parse(localStorage.getItem(KEY) ?? ''));
   } catch {
-    const dark = matchMedia('(prefers-color-scheme: dark)').matches;
-    return { theme: dark ? 'dark' : 'light', lastHomeId: null, recent: [], looks: {}, seen: {} };
+    return NONE;
   }
 }
 
@@ -44,10 +55,14 @@ export function savePreferences(preferences: Preferences): void {
 
 const slice = createSlice({
   name: 'preferences',
-  initialState: (): Preferences => ({ theme: 'light', lastHomeId: null, recent: [], looks: {}, seen: {} }),
+  initialState: (): Preferences => NONE,
   reducers: {
-    themeToggled: (state) => {
-      state.theme = state.theme === 'dark' ? 'light' : 'dark';
+    settingsChanged: (state, { payload }: PayloadAction<Partial<Settings>>) => {
+      state.settings = { ...(state.settings ?? DEFAULT_SETTINGS), ...payload };
+    },
+    /** A book’s settings hold where this browser has none of its own. */
+    settingsFound: (state, { payload }: PayloadAction<Settings | null>) => {
+      state.settings ??= payload;
     },
     homeOpened: (state, { payload }: PayloadAction<string | null>) => {
       state.lastHomeId = payload;
@@ -74,6 +89,13 @@ const slice = createSlice({
   },
 });
 
-export const { themeToggled, homeOpened, looksOffered, looksClosed, searchChosen, summarySeen } =
-  slice.actions;
+export const {
+  settingsChanged,
+  settingsFound,
+  homeOpened,
+  looksOffered,
+  looksClosed,
+  searchChosen,
+  summarySeen,
+} = slice.actions;
 export const preferencesReducer = slice.reducer;

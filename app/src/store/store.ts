@@ -1,5 +1,7 @@
+import { DEFAULT_SETTINGS } from '@long-tally/core';
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
+import { applySettings, darkByTheSystem } from '../ui/settings.js';
 import { api } from './api.js';
 import { outageOptionsReducer } from './outageScenarios.js';
 import { loadPreferences, preferencesReducer, savePreferences } from './preferences.js';
@@ -29,8 +31,11 @@ function applyPreferences(): void {
   const { preferences } = store.getState();
   if (preferences === applied) return;
   applied = preferences;
-  document.documentElement.classList.toggle('dark', preferences.theme === 'dark');
+  applySettings(preferences.settings ?? DEFAULT_SETTINGS);
   savePreferences(preferences);
 }
 applyPreferences();
+darkByTheSystem.addEventListener('change', () =>
+  applySettings(store.getState().preferences.settings ?? DEFAULT_SETTINGS),
+);
 store.subscribe(applyPreferences);

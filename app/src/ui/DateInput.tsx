@@ -4,6 +4,7 @@ import { CalendarDays } from 'lucide-react';
 import { useState } from 'react';
 import { DayPicker } from 'react-day-picker';
 import 'react-day-picker/style.css';
+import { useSettings } from './useSettings.js';
 import { shownLocal, typedLocal, type LocalKind } from './localTime.js';
 
 interface Props {
@@ -21,6 +22,7 @@ interface Props {
 export function DateInput({ id, kind, value, onChange, onBlur, describedBy, isInvalid = false }: Props) {
   // What stands in the field while it is typed; the value otherwise.
   const [typed, setTyped] = useState<string | null>(null);
+  const { weekStartsOn } = useSettings();
   const text = typed ?? shownLocal(value, kind);
   const isWrong = isInvalid || (typed === null && value !== '' && typedLocal(value, kind) === null);
   const day = parseISO(value.slice(0, 10));
@@ -61,7 +63,7 @@ export function DateInput({ id, kind, value, onChange, onBlur, describedBy, isIn
             <DayPicker
               mode="single"
               className="calendar"
-              weekStartsOn={1}
+              weekStartsOn={weekStartsOn}
               autoFocus
               {...(isValid(day) ? { selected: day, defaultMonth: day } : {})}
               onSelect={(chosen) => {

@@ -12,12 +12,12 @@ import {
 } from 'react-router';
 import { Menu, MenuButton, MenuHeading, MenuItem, MenuItems, MenuSection } from '@headlessui/react';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { ChevronDown, Moon, Search as SearchIcon, Sun } from 'lucide-react';
+import { ChevronDown, Moon, Search as SearchIcon, Settings as SettingsIcon, Sun } from 'lucide-react';
 import { db } from '../db/database.js';
 import { allHomes } from '../db/homes.js';
 import { useOverviewQuery } from '../store/api.js';
-import { homeOpened, themeToggled } from '../store/preferences.js';
-import { useAppDispatch, useAppSelector } from '../store/store.js';
+import { homeOpened, settingsChanged } from '../store/preferences.js';
+import { useAppDispatch } from '../store/store.js';
 import type { Overview } from '../protocol.js';
 import { bringFiles } from '../workers/imports.js';
 import { BookKeeper } from './BookKeeper.js';
@@ -30,6 +30,7 @@ import { Search } from './Search.js';
 import { UndoLine } from './UndoLine.js';
 import { WindowDrop } from './WindowDrop.js';
 import { useKeys } from './useKeys.js';
+import { useIsDark } from './useSettings.js';
 
 interface ViewGroup {
   readonly name: string;
@@ -93,7 +94,7 @@ export function HomeLayout() {
     '?': () => setKeysShown(true),
     '/': () => setSearching(true),
     ...Object.fromEntries(
-      VIEWS.map(({ path, key }) => [
+      [...VIEWS, { path: 'settings', key: 'e' }].map(({ path, key }) => [
         `g ${key}`,
         // The address itself, not what was last drawn of it: a range chosen a moment ago goes along.
         () =>
@@ -127,6 +128,14 @@ export function HomeLayout() {
             <SearchIcon size={16} aria-hidden />
           </button>
           <ThemeButton />
+          <Link
+            to={`/h/${homeId}/settings${search}`}
+            className="flex self-center"
+            aria-label="Settings"
+            title="Settings (g e)"
+          >
+            <SettingsIcon size={16} aria-hidden />
+          </Link>
           <button
             type="button"
             onClick={() => setKeysShown(true)}
@@ -249,16 +258,16 @@ function rangeSearch(params: URLSearchParams): string {
 
 function ThemeButton() {
   const dispatch = useAppDispatch();
-  const theme = useAppSelector(({ preferences }) => preferences.theme);
-  const other = theme === 'dark' ? 'light' : 'dark';
+  const isDark = useIsDark();
+  const other = isDark ? 'light' : 'dark';
   return (
     <button
       type="button"
-      onClick={() => dispatch(themeToggled())}
+      onClick={() => dispatch(settingsChanged({ theme: other }))}
       aria-label={`Change to the ${other} theme`}
       title={`Change to the ${other} theme`}
     >
-      {theme === 'dark' ? <Sun size={16} aria-hidden /> : <Moon size={16} aria-hidden />}
+      {isDark ? <Sun size={16} aria-hidden /> : <Moon size={16} aria-hidden />}
     </button>
   );
 }

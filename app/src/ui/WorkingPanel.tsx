@@ -1,7 +1,7 @@
 import { BASIS, figureEntry, type BasisKey, type Figure, type WorkingLine } from '@long-tally/core';
-import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { X } from 'lucide-react';
+import { CopyButton } from './CopyButton.js';
 import { decimal, figureText, intervalText, unitText, valueText } from './format.js';
 import { useOverview } from './HomeLayout.js';
 
@@ -16,31 +16,18 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
   const { homeId = '' } = useParams();
   const { label, meaning } = figureEntry(figureKey);
   const { home } = useOverview();
-  const [copied, setCopied] = useState<string | null>(null);
-  const copy = async () => {
-    try {
-      await navigator.clipboard.writeText(
-        `${home.system.name}, ${label}: ${figureText(figure, home.system.currency ?? '')}`,
-      );
-      setCopied('copied');
-    } catch {
-      setCopied('the browser does not allow it');
-    }
-  };
   return (
     <section aria-label={`Working: ${label}`} className="mt-3">
       <div className="flex items-baseline justify-between gap-2">
         <h2 className="text-[14px]">Working: {label}</h2>
         <span className="flex gap-3 self-center text-faint">
           {figure.value !== null && (
-            <button
-              type="button"
-              className="text-[12px] hover:underline"
-              onClick={() => void copy()}
-              aria-live="polite"
-            >
-              {copied ?? 'copy'}
-            </button>
+            <CopyButton
+              says="copy"
+              textOf={() =>
+                `${home.system.name}, ${label}: ${figureText(figure, home.system.currency ?? '')}`
+              }
+            />
           )}
           <button type="button" onClick={onClose} aria-label="Close the working">
             <X size={14} aria-hidden />

@@ -1,16 +1,47 @@
-import { offsetAt, zoneOf, type Figure, type Role, type Unit } from '@long-tally/core';
+import {
+  DEFAULT_SETTINGS,
+  offsetAt,
+  zoneOf,
+  type Figure,
+  type Role,
+  type Settings,
+  type Unit,
+} from '@long-tally/core';
 
 const MINUS = '\u2212';
 const formatters = new Map<number, Intl.NumberFormat>();
+const NARROW_SPACE = '\u202f';
 
-/** A number with a fixed count of decimals and a true minus sign. */
+/** Marks of thousands and decimals, by how 1234.5 is written. */
+const MARKS: Readonly<Record<Settings['numbers'], readonly [thousands: string, decimals: string]>> = {
+  '1,234.5': [',', '.'],
+  '1 234.5': [NARROW_SPACE, '.'],
+  '1.234,5': ['.', ','],
+  '1 234,5': [NARROW_SPACE, ','],
+};
+
+/** What the reader has chosen; it holds for every text from here on, so the page is drawn anew when it changes. */
+let chosen = DEFAULT_SETTINGS;
+
+/** Numbers, dates and temperatures are written so from here on. */
+export function showAs(settings: Settings): void {
+  chosen = settings;
+}
+
+/** The order in which the reader writes dates. */
+export const datesOrder = (): Settings['dates'] => chosen.dates;
+
+/** A number with a fixed count of decimals, the reader's marks and a true minus sign. */
 export function decimal(value: number, digits: number): string {
   let formatter = formatters.get(digits);
   if (!formatter) {
     formatter = new Intl.NumberFormat('en', { minimumFractionDigits: digits, maximumFractionDigits: digits });
     formatters.set(digits, formatter);
   }
-  const text = formatter.format(Math.abs(value));
+  const [thousands, decimals] = MARKS[chosen.numbers];
+  const text = formatter
+    .format(Math.abs(value))
+    .replace(/[,.]/g, (mark) => (mark === ',' ? thousands : decimals));
   const isZero = !/[1-9]/.test(text);
   return value < 0 && !isZero ? `${MINUS}${text}` : text;
 }
@@ -42,6 +73,7 @@ const monthFormat = new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', month: '
 function digitsOf(value: number, unit: Unit): number {
   const size = Math.abs(value);
   if (unit.startsWith('share')) return 1;
+  if (unit === 'kWh' && chosen.energyDigits !== 'auto') return Number(chosen.energyDigits);
   if (unit === 'kWh' || unit === 'h') return size < 1000 ? 1 : 0;
   if (unit === 'kWh/day') return 2;
   if (unit === 'kW' || unit === 'C-rate') return 2;
@@ -75,29 +107,40 @@ export function figureText(figure: Figure, currency: string): string {
   return `${valueText(figure.value, figure.unit)} ${unit}`.trim() + (interval ? ` (${interval})` : '');
 }
 
-const dateFormats = {
-  day: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', day: 'numeric', month: 'short' }),
-  weekday: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', weekday: 'short' }),
-  month: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', month: 'long', year: 'numeric' }),
-  monthShort: new Intl.DateTimeFormat('en-NZ', { timeZone: 'UTC', month: 'short', year: 'numeric' }),
-  long: new Intl.DateTimeFormat('en-NZ', {
-    timeZone: 'UTC',
-    weekday: 'long',
-    day: 'numeric',
-    month: 'long',
-    year: 'numeric',
-  }),
-  plain: new Intl.DateTimeFormat('en-NZ', {
-    timeZone: 'UTC',
-    day: 'numeric',
-    month: 'long',
-    year: 'numeric',
-  }),
+type DateStyle = 'day' | 'weekday' | 'month' | 'monthShort' | 'long' | 'plain';
+const STYLES: Readonly<Record<DateStyle, Intl.DateTimeFormatOptions>> = {
+  day: { day: 'numeric', month: 'short' },
+  weekday: { weekday: 'short' },
+  month: { month: 'long', year: 'numeric' },
+  monthShort: { month: 'short', year: 'numeric' },
+  long: { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' },
+  plain: { day: 'numeric', month: 'long', year: 'numeric' },
 };
+const dateFormats = new Map<string, Intl.DateTimeFormat>();
 
-/** An ISO date in words. */
-export function dateText(date: string, style: keyof typeof dateFormats): string {
-  return dateFormats[style].format(Date.parse(date));
+function dateFormat(style: DateStyle, timeZone: string): Intl.DateTimeFormat {
+  // Month before day as in American English; ISO dates keep the words of the others.
+  const locale = chosen.dates === 'Sep 14, 2024' ? 'en-US' : 'en-NZ';
+  const key = `${locale} ${style} ${timeZone}`;
+  let format = dateFormats.get(key);
+  if (!format)
+    dateFormats.set(key, (format = new Intl.DateTimeFormat(locale, { timeZone, ...STYLES[style] })));
+  return format;
+}
+
+/** An ISO date in words, in the reader's order. */
+export function dateText(date: string, style: DateStyle): string {
+  if (chosen.dates === '2024-09-14' && style === 'plain') return date;
+  if (chosen.dates === '2024-09-14' && style === 'long')
+    return `${dateFormat('weekday', 'UTC').format(Date.parse(date))} ${date}`;
+  return dateFormat(style, 'UTC').format(Date.parse(date));
+}
+
+/** Celsius in the reader's measure, `12.3 °C` or `54.1 °F`. */
+export function temperatureText(celsius: number, digits: number): string {
+  return chosen.temperature === 'F'
+    ? `${decimal(celsius * 1.8 + 32, digits)} °F`
+    : `${decimal(celsius, digits)} °C`;
 }
 
 /** Wall-clock time of an instant at the site, `18:40`; `18:40:05` where the log's step is shorter than a minute. */
@@ -107,12 +150,7 @@ export function clockText(ms: number, timeZone: string, stepMs = 60_000): string
 
 /** The date of an instant at the site, in words. */
 export function localDateText(ms: number, timeZone: string): string {
-  return new Intl.DateTimeFormat('en-NZ', {
-    timeZone,
-    day: 'numeric',
-    month: 'long',
-    year: 'numeric',
-  }).format(ms);
+  return dateText(localDateOf(ms, timeZone), 'plain');
 }
 
 const clockFormats = new Map<string, Intl.DateTimeFormat>();

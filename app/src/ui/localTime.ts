@@ -1,11 +1,17 @@
+import type { Settings } from '@long-tally/core';
 import { format, isValid, parse } from 'date-fns';
+import { datesOrder } from './format.js';
 
 /** A date, or a date with a time, by the home's clock: `2024-06-30` or `2024-06-30T18:40`. */
 export type LocalKind = 'date' | 'time';
 
 const ISO: Readonly<Record<LocalKind, string>> = { date: 'yyyy-MM-dd', time: "yyyy-MM-dd'T'HH:mm" };
-/** As it is shown: no order of numbers to be mistaken. */
-const SHOWN: Readonly<Record<LocalKind, string>> = { date: 'd MMM yyyy', time: 'd MMM yyyy, HH:mm' };
+/** As it is shown, by the reader's order: no numbers whose order could be mistaken. */
+const SHOWN: Readonly<Record<Settings['dates'], string>> = {
+  '14 Sep 2024': 'd MMM yyyy',
+  'Sep 14, 2024': 'MMM d, yyyy',
+  '2024-09-14': 'yyyy-MM-dd',
+};
 /** What people type besides. Two numbers with a slash between them are left out: they are read in two ways. */
 const DATES = [
   'd MMM yyyy',
@@ -21,7 +27,7 @@ const TIMES = ['HH:mm', 'H:mm', 'HH.mm', 'h:mm a', 'h:mma'];
 /** How a local date or time is shown, `30 Jun 2024, 18:40`; as it is where it is none. */
 export function shownLocal(value: string, kind: LocalKind): string {
   const read = parse(value.replace(/(T\d{2}:\d{2}):00$/, '$1'), ISO[kind], new Date(2000, 0, 1));
-  return isValid(read) ? format(read, SHOWN[kind]) : value;
+  return isValid(read) ? format(read, `${SHOWN[datesOrder()]}${kind === 'time' ? ', HH:mm' : ''}`) : value;
 }
 
 /** A local time as if it were UTC, epoch ms; NaN for what was typed and is none. */

@@ -39,6 +39,11 @@ const ACTIONS: readonly (readonly [title: string, words: string, path: string])[
   ['Describe a tariff', 'price rate bill cost', 'system'],
   ['Print the outage sheet', 'storm fridge paper', 'outage-sheet'],
   ['List the appliances', 'what must not run together start', 'trials/appliances'],
+  [
+    'Change how numbers, dates and the page look',
+    'settings theme dark fahrenheit text size comma',
+    'settings',
+  ],
   ['Run a trial', 'test drawdown capacity idle', 'trials'],
   ['Try another module, a car, more panels', 'scenario change what-if', 'what-if'],
   ['Plan for a storm', 'charge to 100 % before', 'what-if'],

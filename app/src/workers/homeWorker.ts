@@ -404,9 +404,9 @@ const homeWorker: HomeWorker = {
   },
 
   /** Everything of a home as one file. */
-  async book(homeId: string): Promise<SavedBook> {
+  async book(homeId, settings): Promise<SavedBook> {
     const { home, prepared } = await open(homeId);
-    return bookOfHome(home, prepared);
+    return bookOfHome(home, prepared, settings);
   },
 
   ready: () => true,

@@ -201,7 +201,7 @@ const importWorker: ImportWorker = {
     try {
       return await restoreBook(book, place, damaged);
     } catch (error) {
-      return { homeId: null, problems: inWords(book.found.name, error) };
+      return { homeId: null, settings: null, problems: inWords(book.found.name, error) };
     }
   },
 };

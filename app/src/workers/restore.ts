@@ -55,7 +55,11 @@ export async function restoreBook(
     if (place === 'replace' && replaces) await removeWithin(replaces.id, book.trials ? 'all' : 'but-trials');
     return storeBook(homeId, book, logs);
   });
-  return { homeId, problems: [...logs.lost.map(({ where, found }) => `${where}: ${found}`), ...noPictures] };
+  return {
+    homeId,
+    settings: book.settings,
+    problems: [...logs.lost.map(({ where, found }) => `${where}: ${found}`), ...noPictures],
+  };
 }
 
 /** The book's own mark for its home where that is free, else a random one. */

@@ -1,5 +1,13 @@
 import type { SavedBook } from '../protocol.js';
-import { bookOf, LEFT_OUT, pathOfFile, readingSchema, type BookFile, type Prepared } from '@long-tally/core';
+import {
+  bookOf,
+  LEFT_OUT,
+  pathOfFile,
+  readingSchema,
+  type BookFile,
+  type Prepared,
+  type Settings,
+} from '@long-tally/core';
 import { db, type Home } from '../db/database.js';
 import { sourcesOf } from '../db/sources.js';
 import {
@@ -17,7 +25,11 @@ import {
 } from '../db/rows.js';
 
 /** The book of a home as it is stored. */
-export async function bookOfHome(home: Home, prepared: Prepared | null): Promise<SavedBook> {
+export async function bookOfHome(
+  home: Home,
+  prepared: Prepared | null,
+  settings: Settings | null,
+): Promise<SavedBook> {
   const of = { homeId: home.id };
   const [
     sources,
@@ -97,6 +109,7 @@ export async function bookOfHome(home: Home, prepared: Prepared | null): Promise
       appliances: checkedRows(appliancesRow, appliances).good.flatMap((row) => row.appliances),
       offers: checkedRows(offersRow, offers).good.flatMap((row) => row.offers),
       reportLayout: checkedRows(layoutRow, layouts).good[0]?.layout ?? null,
+      settings,
       scenarios: checkedRows(scenariosRow, scenarios).good.flatMap((row) => row.scenarios),
     },
     { system: home.system, journal: notes },

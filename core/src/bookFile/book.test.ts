@@ -23,6 +23,7 @@ import { bytesOf } from '../testing/logs.js';
 import { tryBook } from '../testing/spoiltBooks.js';
 import { booksIn, logsOfBook, openBook, readBook } from './openBook.js';
 import { trialRecords } from '../books/trial/trialRecords.js';
+import { DEFAULT_SETTINGS, type Settings } from '../system/settings.js';
 import type { ReportLayout } from '../system/reportLayout.js';
 import type { ScenarioFile } from '../books/whatif/scenarioFile.js';
 import type { Offer } from '../books/money/offers.js';
@@ -89,6 +90,7 @@ const scenarios: ScenarioFile[] = [
   { schema: 'long-tally/scenario@1', name: 'one more', change: { battery: { modules: 3 } } },
   { schema: 'long-tally/scenario@1', name: 'no battery', change: { noBattery: true } },
 ];
+const settings: Settings = { ...DEFAULT_SETTINGS, dates: '2024-09-14', leadingSchool: 'supply' };
 const reportLayout: ReportLayout = {
   schema: 'long-tally/report-layout@1',
   kind: 'evidence',
@@ -139,6 +141,7 @@ async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof
       offers,
       scenarios,
       reportLayout,
+      settings,
     },
     prepared,
     prepared,
@@ -174,13 +177,14 @@ describe('a book', () => {
       expect([name, Buffer.compare(book.files.get(pathOfFile(i, name))!, own)]).toEqual([name, 0]);
     const logs = logsOfBook(book, await readBook(book));
     const layers = book.corrections.map(({ correction }) => correction);
-    expect([book.trials, book.appliances, book.offers, book.scenarios, book.reportLayout]).toEqual([
-      trials,
-      appliances,
-      offers,
-      scenarios,
-      reportLayout,
-    ]);
+    expect([
+      book.trials,
+      book.appliances,
+      book.offers,
+      book.scenarios,
+      book.reportLayout,
+      book.settings,
+    ]).toEqual([trials, appliances, offers, scenarios, reportLayout, settings]);
     expect(Buffer.compare(book.files.get(PICTURE)!, picture)).toBe(0);
     const records = trialRecords(countingTrials(book.trials!), book.system);
     const { log, ...of } = prepare(book.system, logs, layers, book.journal, records);
@@ -280,7 +284,7 @@ describe('a book', () => {
 
   test('saved before books held trials, scenarios and layouts opens without them', async () => {
     const members = unzipSync((await saved()).bytes);
-    const later = /^(trials|scenarios|attachments)\/|^(trials|appliances|offers|report-layout)\.json$/;
+    const later = /^(trials|scenarios|attachments)\/|^(trials|appliances|offers|report-layout|settings)\.json$/;
     const kept = Object.fromEntries(Object.entries(members).filter(([name]) => !later.test(name)));
     kept['MANIFEST.sha256'] = strToU8(
       strFromU8(members['MANIFEST.sha256']!)
@@ -289,13 +293,14 @@ describe('a book', () => {
         .join('\n'),
     );
     const book = await openBook('old.zip', zipSync(kept));
-    expect([book.trials, book.appliances, book.offers, book.scenarios, book.reportLayout]).toEqual([
-      null,
-      [],
-      [],
-      [],
-      null,
-    ]);
+    expect([
+      book.trials,
+      book.appliances,
+      book.offers,
+      book.scenarios,
+      book.reportLayout,
+      book.settings,
+    ]).toEqual([null, [], [], [], null, null]);
     expect(logsOfBook(book, await readBook(book)).length).toBeGreaterThan(FILES.length - 1);
     expect([book.readings, book.journal]).toEqual([readings, journal]);
   });

@@ -13,6 +13,7 @@ import type { System } from '../system/schema.js';
 import type { Finding } from '../model/finding.js';
 import type { Offer } from '../books/money/offers.js';
 import { parseReportLayout, type ReportLayout } from '../system/reportLayout.js';
+import { parseSettings, type Settings } from '../system/settings.js';
 import { parseScenario, type ScenarioFile } from '../books/whatif/scenarioFile.js';
 import { parseAppliances, type Appliance } from '../books/trial/combinations.js';
 import { parseTrialFile } from '../books/trial/trialFile.js';
@@ -45,6 +46,7 @@ export interface OpenedBook {
   readonly offers: readonly Offer[];
   readonly scenarios: readonly ScenarioFile[];
   readonly reportLayout: ReportLayout | null;
+  readonly settings: Settings | null;
   /** Files and pictures by their path in the book. */
   readonly files: ReadonlyMap<string, Uint8Array>;
   /** What of it is missing or damaged, where what is whole was saved all the same. */
@@ -157,6 +159,11 @@ export async function openBook(
     (text) => parseReportLayout(text, at('report-layout.json')),
     null,
   );
+  const settings = tried<Settings | null>(
+    'settings.json',
+    (text) => parseSettings(text, at('settings.json')),
+    null,
+  );
   const scenarios = [...members.keys()]
     .filter((path) => /^scenarios\/[^/]+\.json$/.test(path))
     .sort()
@@ -183,6 +190,7 @@ export async function openBook(
     offers,
     scenarios,
     reportLayout,
+    settings,
     files,
     lost,
   };

@@ -10,6 +10,7 @@ import { journalText } from '../system/journal.js';
 import { isoOf } from '../time/instant.js';
 import type { Offer } from '../books/money/offers.js';
 import type { ReportLayout } from '../system/reportLayout.js';
+import type { Settings } from '../system/settings.js';
 import type { ScenarioFile } from '../books/whatif/scenarioFile.js';
 import type { Appliance } from '../books/trial/combinations.js';
 import {
@@ -46,6 +47,8 @@ export interface BookContents {
   readonly scenarios: readonly ScenarioFile[];
   /** How its report was last set out; null where it never was. */
   readonly reportLayout: ReportLayout | null;
+  /** How its reader wants things shown; null where nothing was chosen. */
+  readonly settings: Settings | null;
 }
 
 /** The path under which a file is kept: its number keeps two of one name apart, its name stays readable. */
@@ -97,6 +100,7 @@ async function* membersOf(
     offers,
     scenarios,
     reportLayout,
+    settings,
   }: BookContents,
   { system, journal }: Pick<Prepared, 'system' | 'journal'>,
   prepared: Prepared | null,
@@ -130,6 +134,7 @@ async function* membersOf(
     yield text('appliances.json', json({ schema: 'long-tally/appliances@1', appliances }));
   if (offers.length > 0) yield text('offers.json', offersText(offers));
   if (reportLayout) yield text('report-layout.json', json(reportLayout));
+  if (settings) yield text('settings.json', json(settings));
   for (const [i, scenario] of scenarios.entries())
     yield text(`scenarios/${numbered(i)}.json`, json(scenario));
   for (const { path, open } of files) yield { path, chunks: open() };

@@ -4,8 +4,6 @@ import type { SettledEnergy } from '../model/log.js';
 import type { Flow } from '../model/quantity.js';
 import { addSums, noSums, type Sums } from './sums.js';
 
-/** A day counts as grid-free up to so much import. */
-export const GRID_FREE_WH = 500;
 const DAY_COVERAGE = 0.9;
 
 /** A calendar day with its sums, whatever configurations it touches. */
@@ -25,8 +23,13 @@ export interface DaySums {
 /**
  * Entries joined to days.
  * @param lumps in order of time; a day has those that lie in it
+ * @param gridFreeWh import up to which a day counts as grid-free
  */
-export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledEnergy[]): DaySums[] {
+export function dailySums(
+  entries: readonly DayEntry[],
+  lumps: readonly SettledEnergy[],
+  gridFreeWh: number,
+): DaySums[] {
   const days: { day: Day; sums: Sums; hasGrid: boolean }[] = [];
   for (const [i, { day, sums, configuration }] of entries.entries()) {
     const { hasGrid } = configuration;
@@ -61,7 +64,7 @@ export function dailySums(entries: readonly DayEntry[], lumps: readonly SettledE
       lumps: own,
       importWh,
       coverage,
-      gridFree: concluded && hasGrid ? importWh <= GRID_FREE_WH : null,
+      gridFree: concluded && hasGrid ? importWh <= gridFreeWh : null,
     };
   });
 }

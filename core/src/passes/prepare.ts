@@ -28,6 +28,7 @@ import {
   degreeBases,
   configurationAt,
   configurationsOf,
+  gridFreeWhOf,
   type Configuration,
 } from '../system/configuration.js';
 import { leftOut, type JournalNote } from '../system/journal.js';
@@ -197,6 +198,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
   for (const { sums } of parts) addSums(total, sums);
   const stress = noStress();
   for (const entry of entries) addStress(stress, entry.stress);
+  const gridFreeWh = gridFreeWhOf(system);
   const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
   return {
     range,
@@ -205,7 +207,8 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     accuracy: accuracyOf(system.accuracy, batterySide),
     bases: degreeBases(system),
     batterySide,
-    days: dailySums(entries, log.lumps),
+    gridFreeWh,
+    days: dailySums(entries, log.lumps, gridFreeWh),
     total,
     parts:
       parts.length > 0

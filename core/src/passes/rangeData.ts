@@ -31,6 +31,8 @@ export interface RangeData {
   readonly accuracy: MeterAccuracy;
   readonly bases: DegreeBases;
   readonly batterySide: 'ac' | 'dc';
+  /** Import up to which a day counts as grid-free. */
+  readonly gridFreeWh: number;
   readonly days: readonly DaySums[];
   readonly total: Sums;
   /** Configurations met in the range, in order, with their sums. */

@@ -136,6 +136,11 @@ export function degreeBases({ degreeDays: stated }: Pick<System, 'degreeDays'>):
   return { heating: stated?.heatingBaseC ?? 15.5, cooling: stated?.coolingBaseC ?? 22 };
 }
 
+/** Import up to which a day counts as free of the grid, Wh; half a kilowatt-hour where the home states nothing: common practice, no published source. */
+export function gridFreeWhOf({ gridFreeKWh }: Pick<System, 'gridFreeKWh'>): number {
+  return 1000 * (gridFreeKWh ?? 0.5);
+}
+
 /** The configuration that holds at an instant. */
 export function configurationAt(configurations: readonly Configuration[], ms: number): Configuration {
   return configurations.find(({ fromMs, toMs }) => fromMs <= ms && ms < toMs) ?? configurations.at(-1)!;

@@ -193,6 +193,8 @@ export const systemSchema = z.looseObject({
   discountRate: z.number().min(-0.5).max(1).optional(),
   priceRise: z.number().min(-0.5).max(1).optional(),
   accuracy: accuracySchema.optional(),
+  /** A day that buys no more than this counts as free of the grid, kWh. */
+  gridFreeKWh: z.number().min(0).max(100).optional(),
   /** Outdoor temperatures, °C, below which the home is heated and above which it is cooled. */
   degreeDays: z
     .looseObject({

@@ -39,6 +39,7 @@ async function smallBook(): Promise<Uint8Array> {
     readings: [{ atMs: FROM, counters: { import: 1 }, note: 'by hand' }],
     ...{ corrections: [], dismissals: [], trials: [], appliances: [], offers: [], scenarios: [] },
     reportLayout: null,
+    settings: null,
   };
   const chunks: Uint8Array[] = [];
   for await (const chunk of bookOf(contents, prepared, prepared, FROM)) chunks.push(chunk);

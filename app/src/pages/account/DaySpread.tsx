@@ -5,6 +5,7 @@ import { ChoiceField } from '../../ui/ChoiceField.js';
 import { counted, dateText, decimal } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly homeId: string;
@@ -41,7 +42,7 @@ export function DaySpread({ homeId, days, range }: Props) {
     <section aria-label="Least, mean and most of a day" className="mt-5 max-w-5xl">
       <h2 className="text-[16px]">Least, mean and most of a day</h2>
       <div className="overflow-x-auto">
-        <table className="mt-1 w-full max-w-2xl text-[13px]">
+        <Table className="mt-1 w-full max-w-2xl text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <th className="text-left font-normal">kWh a day</th>
@@ -66,7 +67,7 @@ export function DaySpread({ homeId, days, range }: Props) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
       <div className="mt-2 flex flex-wrap items-end gap-x-4 gap-y-1">
         <ChoiceField

@@ -30,18 +30,16 @@ import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
+import { schoolsFrom } from '../../ui/schools.js';
+import { useSettings } from '../../ui/useSettings.js';
 import { useWorking } from '../../ui/useWorking.js';
 import type { Roll } from '../../protocol.js';
 import { DayNotes } from '../days/DayNotes.js';
 import { DaySpread } from './DaySpread.js';
 import { Parts } from './Parts.js';
 import { Stated } from './Stated.js';
+import { Table } from '../../ui/Table.js';
 
-const SCHOOLS = [
-  'account.selfSufficiency.grid',
-  'account.selfSufficiency.supply',
-  'account.selfSufficiency.solar',
-];
 const OTHERS = [
   'account.selfConsumption',
   'account.gridFreeDays',
@@ -98,7 +96,8 @@ interface PageProps {
 }
 
 function Page({ home, days, report, range }: PageProps) {
-  const { workingKey, open, panel } = useWorking(report, SCHOOLS[0]!, ['account.']);
+  const leading = schoolsFrom(useSettings().leadingSchool);
+  const { workingKey, open, panel } = useWorking(report, leading[0]!, ['account.']);
   const [ref, width] = useWidth<HTMLDivElement>();
   const schools = report.findings.find(({ code }) => code === 'schools-differ');
   return (
@@ -111,10 +110,10 @@ function Page({ home, days, report, range }: PageProps) {
       aside={
         <>
           <h2 className="text-[15px]">Self-sufficiency, three schools</h2>
-          <Figures keys={SCHOOLS} report={report} workingKey={workingKey} onOpen={open} />
+          <Figures keys={leading} report={report} workingKey={workingKey} onOpen={open} />
           <p className="mt-1 text-[13px]">
             {schools?.message ??
-              (SCHOOLS.every((key) => report.figures[key]?.value != null) &&
+              (leading.every((key) => report.figures[key]?.value != null) &&
                 'They lie within two points of each other here: little is charged from the grid.')}
           </p>
           <Stated at={atOf(home)} from={days[range.from]!.date} to={days[range.to]!.date} />
@@ -166,7 +165,7 @@ function Periods({ days, range }: RangeProps) {
         />
       </div>
       <div className="overflow-x-auto" role="region" aria-label="Periods of the range" tabIndex={0}>
-        <table className="mt-1 w-full text-[13px]">
+        <Table className="mt-1 w-full text-[13px]">
           <thead>
             <tr className="text-left text-faint">
               <td />
@@ -214,7 +213,7 @@ function Periods({ days, range }: RangeProps) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
       {more}
     </section>

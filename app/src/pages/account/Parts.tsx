@@ -5,6 +5,7 @@ import type { Home } from '../../db/database.js';
 import { atOf, usePartsQuery } from '../../store/api.js';
 import { dateText, decimal } from '../../ui/format.js';
 import { PressedChoice } from '../../ui/PressedChoice.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly home: Home;
@@ -76,7 +77,7 @@ function ByMonth({ title, parts, hasSky }: ByMonthProps) {
         </p>
       )}
       <div className="overflow-x-auto" role="region" aria-label={`${title}, table`} tabIndex={0}>
-        <table className="mt-1 max-w-3xl min-w-80 text-[13px]">
+        <Table className="mt-1 max-w-3xl min-w-80 text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <th className="pr-4 text-left font-normal">month</th>
@@ -122,7 +123,7 @@ function ByMonth({ title, parts, hasSky }: ByMonthProps) {
               ))}
             </tr>
           </tbody>
-        </table>
+        </Table>
       </div>
     </section>
   );

@@ -3,10 +3,11 @@ import { groups } from 'd3';
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router';
 import { atOf, useDayQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
-import { clockText, counted, dateText, decimal, hoursText } from '../../ui/format.js';
+import { clockText, counted, dateText, decimal, hoursText, temperatureText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useKeys } from '../../ui/useKeys.js';
 import { DayNotes } from '../days/DayNotes.js';
+import { Table } from '../../ui/Table.js';
 
 /** One day: power and state of charge over its hours, with the moments that matter. */
 export default function DayPage() {
@@ -97,7 +98,7 @@ function Course({
   return (
     <CourseReader course={course} timeZone={timeZone}>
       <h2 className="mt-4 text-[15px]">The day</h2>
-      <table className="w-full">
+      <Table className="w-full">
         <tbody>
           <Energy name="solar" value={day.solar} />
           <Energy name="load" value={day.load} />
@@ -107,7 +108,7 @@ function Course({
           <Energy name="discharge" value={day.discharge} />
           <Energy name="closing error" value={day.closing} />
         </tbody>
-      </table>
+      </Table>
       {day.weather && <Weather weather={day.weather} currency={currency} />}
       <Link className="quiet" to={`/h/${homeId}/days?from=${day.date}&to=${day.date}`}>
         The day’s figures with their intervals and workings
@@ -165,8 +166,8 @@ function Weather({ weather, currency }: { readonly weather: DayWeather; readonly
       <ul className="mb-1">
         {temperature && (
           <li>
-            outdoors {decimal(temperature.mean, 1)} °C on average, from {decimal(temperature.low, 1)} to{' '}
-            {decimal(temperature.high, 1)} °C
+            outdoors {temperatureText(temperature.mean, 1)} on average, from{' '}
+            {temperatureText(temperature.low, 1)} to {temperatureText(temperature.high, 1)}
           </li>
         )}
         {rainMm !== null && <li>rain {decimal(rainMm, 1)} mm</li>}

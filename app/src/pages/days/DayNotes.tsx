@@ -1,5 +1,5 @@
 import { NOTE_KINDS, type DayNote } from '@long-tally/core';
-import { clockText, decimal, hoursText, quantityText } from '../../ui/format.js';
+import { clockText, decimal, hoursText, quantityText, temperatureText } from '../../ui/format.js';
 
 /** A note of a day in words. */
 export function noteText(note: DayNote, timeZone: string): string {
@@ -25,7 +25,7 @@ export function noteText(note: DayNote, timeZone: string): string {
         ...(note.irradiation === null ? [] : [`${decimal(note.irradiation, 2)} kWh/m²`]),
       ].join(', ');
     case 'cold':
-      return `cold: ${decimal(note.meanC, 1)} °C`;
+      return `cold: ${temperatureText(note.meanC, 1)}`;
     case 'configuration':
       return `from here: ${note.name}`;
     case 'journal': {

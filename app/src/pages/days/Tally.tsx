@@ -5,19 +5,14 @@ import { Balance } from '../../ui/Balance.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { counted, decimal } from '../../ui/format.js';
+import { schoolsFrom } from '../../ui/schools.js';
 import { rangeTitle } from '../../ui/useRange.js';
+import { useSettings } from '../../ui/useSettings.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { DayNotes } from './DayNotes.js';
 
-/** The figures every selection leads with; the others follow under the working. */
-const LEADING = [
-  'account.selfSufficiency.grid',
-  'account.selfSufficiency.supply',
-  'account.selfSufficiency.solar',
-  'losses.roundTrip.fullToFull',
-  'wear.efc.nameplate',
-  'wear.depth.mean',
-];
+/** What every selection leads with beside self-sufficiency; the others follow under the working. */
+const LEADING = ['losses.roundTrip.fullToFull', 'wear.efc.nameplate', 'wear.depth.mean'];
 const OTHERS = [
   'losses.roundTrip.counter',
   'account.selfConsumption',
@@ -43,7 +38,8 @@ interface Props {
 /** The tally of the selection: the account, the figures with their intervals, the working of one, and what is worth a look. */
 export const Tally = memo(function Tally({ report, days, range }: Props) {
   const { homeId = '' } = useParams();
-  const { workingKey, open, panel } = useWorking(report, LEADING[0]!);
+  const schools = schoolsFrom(useSettings().leadingSchool);
+  const { workingKey, open, panel } = useWorking(report, schools[0]!);
   const only = range.from === range.to ? days[range.from]! : null;
   return (
     <aside
@@ -79,7 +75,7 @@ export const Tally = memo(function Tally({ report, days, range }: Props) {
         </p>
       )}
       <Balance figures={report.figures} onOpen={open} />
-      <Figures keys={LEADING} report={report} workingKey={workingKey} onOpen={open} />
+      <Figures keys={[...schools, ...LEADING]} report={report} workingKey={workingKey} onOpen={open} />
       {panel}
       <Findings findings={report.findings} most={FINDINGS_SHOWN} />
       <h2 className="mt-4 mb-1 text-[15px]">Further figures</h2>

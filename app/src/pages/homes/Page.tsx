@@ -10,6 +10,7 @@ import { Hatches } from '../../ui/Hatches.js';
 import { counted, intervalText, localDateText, unitText, valueText } from '../../ui/format.js';
 import { StatusMark } from '../../ui/StatusMark.js';
 import { sortedBy } from './sorted.js';
+import { Table } from '../../ui/Table.js';
 
 const COLUMNS = [
   'account.selfSufficiency.grid',
@@ -78,7 +79,7 @@ export default function HomesPage() {
         <Ask key={open.id} home={open} onTold={(headlines) => setTold({ ...told, [open.id]: headlines })} />
       )}
       <div className="relative mt-3 overflow-x-auto" role="region" aria-label="Homes" tabIndex={0}>
-        <table className="text-[13px]">
+        <Table className="text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-faint">
               {head(null, 'home', '')}
@@ -105,7 +106,7 @@ export default function HomesPage() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
     </main>
   );

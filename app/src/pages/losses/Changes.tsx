@@ -1,5 +1,6 @@
 import { COMPARED, figureEntry, type ConfigurationChange } from '@long-tally/core';
 import { counted, decimal, intervalText, localDateText, unitText, valueText } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly changes: readonly ConfigurationChange[];
@@ -20,7 +21,7 @@ export function Changes({ changes, timeZone, currency }: Props) {
         <h2 className="text-[16px]">
           Before and after {localDateText(atMs, timeZone)}: {name}
         </h2>
-        <table className="w-full text-[13px]">
+        <Table className="w-full text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <th scope="col" className="text-left font-normal">
@@ -76,7 +77,7 @@ export function Changes({ changes, timeZone, currency }: Props) {
               </tr>
             )}
           </tbody>
-        </table>
+        </Table>
         <p className="mt-1 text-faint">
           Other weather and another use lie between the two as well, where they are not a year each.
         </p>

@@ -4,6 +4,7 @@ import { TareLine } from '../../charts/TareLine.js';
 import { WindowScatter } from '../../charts/WindowScatter.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
 import { Saveable } from '../../ui/Saveable.js';
+import { Table } from '../../ui/Table.js';
 
 interface ChartsProps {
   readonly course: LossesView;
@@ -75,7 +76,7 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
       </section>
       <section aria-label="Idle draw and efficiency">
         <h2 className="text-[16px]">Idle draw and round trip over time</h2>
-        <table className="w-full text-[13px]">
+        <Table className="w-full text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-left text-faint">
               {['windows from', 'until', 'configuration', 'round trip', 'idle draw', 'kWh a year'].map(
@@ -106,7 +107,7 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
         <h2 className="mt-3 text-[16px]">Efficiency by power</h2>
         {windowBands.length > 0 && (
           <Bands
@@ -157,7 +158,7 @@ interface BandsProps {
 
 function Bands({ title, counts, shares, rows }: BandsProps) {
   return (
-    <table className="mb-2 w-full text-[13px]">
+    <Table className="mb-2 w-full text-[13px]">
       <thead>
         <tr className="border-b border-rule-2 text-left text-faint">
           <th className="font-normal">{title}</th>
@@ -178,6 +179,6 @@ function Bands({ title, counts, shares, rows }: BandsProps) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { decimal } from '../../ui/format.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { Table } from '../../ui/Table.js';
 
 /** A number as it is typed, with a point or a comma. */
 function between(low: number, high: number, unit: string) {
@@ -127,7 +128,7 @@ function Budget({
         </span>
       </p>
       <p className="mt-1 font-semibold">{verdict}</p>
-      <table className="mt-1 text-[13px]">
+      <Table className="mt-1 text-[13px]">
         <tbody>
           <tr>
             <th scope="row" className="pr-6 text-left font-normal">
@@ -154,7 +155,7 @@ function Budget({
             </td>
           </tr>
         </tbody>
-      </table>
+      </Table>
       {capacityKWh !== null && capacityKWh > 0 && (
         <p className="mt-1 text-faint">
           Nothing would be left with a usable capacity of {decimal(capacityKWh, 1)} kWh; one short run is no

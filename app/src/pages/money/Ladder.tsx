@@ -1,5 +1,6 @@
 import type { MoneyView } from '@long-tally/core';
 import { decimal } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 const STEPS = [
   ['money.saving.solarDirect', 'sun used at once', 'var(--solar)'],
@@ -50,7 +51,7 @@ export function Ladder({ figures, currency }: Props) {
   return (
     <section aria-label="What saved what" className="mt-3 max-w-4xl">
       <h2 className="text-[16px]">What saved what{currency && `, ${currency}`}</h2>
-      <table className="w-full text-[13.5px]">
+      <Table className="w-full text-[13.5px]">
         <tbody>
           {rows.map(({ words, amount, from, to, ink, sign }) => (
             <tr key={words} className="border-b border-rule">
@@ -69,7 +70,7 @@ export function Ladder({ figures, currency }: Props) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </section>
   );
 }

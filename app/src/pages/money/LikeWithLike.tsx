@@ -2,6 +2,7 @@ import type { MoneyView } from '@long-tally/core';
 import { extent, scaleLinear } from 'd3';
 import { decimal } from '../../ui/format.js';
 import { useWidth } from '../../ui/useSize.js';
+import { Table } from '../../ui/Table.js';
 
 type Like = MoneyView['like'];
 type ByWeather = Extract<Like['weather'], { readonly kind: string }>;
@@ -16,7 +17,7 @@ export function LikeWithLike({ like: { stretches, weather } }: { readonly like: 
   return (
     <section aria-label="Like with like" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">Like with like</h2>
-      <table className="w-full text-[13.5px]">
+      <Table className="w-full text-[13.5px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">
             {[
@@ -50,7 +51,7 @@ export function LikeWithLike({ like: { stretches, weather } }: { readonly like: 
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {'reason' in weather ? (
         <p className="mt-1 text-faint">{weather.reason}</p>
       ) : (

@@ -12,6 +12,7 @@ import { NumberField } from '../../ui/NumberField.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { useEntry } from '../../ui/useEntry.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly home: Home;
@@ -92,7 +93,7 @@ function OfferTable({ outcomes, currency, onRemove }: TableProps) {
     </span>
   );
   return (
-    <table className="mt-1 w-full text-[13.5px]">
+    <Table className="mt-1 w-full text-[13.5px]">
       <thead>
         <tr className="border-b border-rule-2 text-right text-faint">
           {['offer', 'ends by', 'after, years', 'kWh until then', `a kWh, ${currency || 'price'}`].map(
@@ -152,7 +153,7 @@ function OfferTable({ outcomes, currency, onRemove }: TableProps) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -22,6 +22,7 @@ import { Ladder } from './Ladder.js';
 import { LikeWithLike } from './LikeWithLike.js';
 import { Offers } from './Offers.js';
 import { StatedBill } from './StatedBill.js';
+import { Table } from '../../ui/Table.js';
 
 const AREA = ['money.', 'weather.'];
 const OWN = new Set(['rate-in-cents', 'tariff-begins-later', 'tariff-gap']);
@@ -248,7 +249,7 @@ function Bills({ home, money: { bills }, currency }: BillsProps) {
         )}
       </div>
       <div className="overflow-x-auto" role="region" aria-label="Bills of the range" tabIndex={0}>
-        <table className="w-full text-[13px]">
+        <Table className="w-full text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <th scope="col" className="text-left font-normal">
@@ -277,7 +278,7 @@ function Bills({ home, money: { bills }, currency }: BillsProps) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
       <p className="mt-1 text-faint">
         Bills are without the standing charge, which is owed either way. Without the battery, solar alone
@@ -303,7 +304,7 @@ function Hours({ hours, currency }: HoursProps) {
     <section aria-label="Through the day" className="mt-5">
       <h2 className="text-[16px]">Through the day</h2>
       <div className="overflow-x-auto" role="region" aria-label="Prices by hour" tabIndex={0}>
-        <table className="w-full text-[11.5px]">
+        <Table className="w-full text-[11.5px]">
           <thead>
             <tr className="text-faint">
               <th scope="col" className="text-left font-normal">
@@ -328,7 +329,7 @@ function Hours({ hours, currency }: HoursProps) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
     </section>
   );

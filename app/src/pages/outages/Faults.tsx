@@ -2,6 +2,7 @@ import type { Fault } from '@long-tally/core';
 import { Link } from 'react-router';
 import type { Home } from '../../db/database.js';
 import { clockText, counted, localDateOf, localDateText, shortTimeText } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 const LISTED = 20;
 
@@ -17,7 +18,7 @@ export function Faults({ home, faults }: { readonly home: Home; readonly faults:
   return (
     <>
       <h3 className="mt-3 text-[14px] font-semibold">Faults the equipment reported</h3>
-      <table className="text-[13px]">
+      <Table className="text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-left text-faint">
             {['fault', 'times', 'in all', 'first', 'last'].map((name) => (
@@ -40,7 +41,7 @@ export function Faults({ home, faults }: { readonly home: Home; readonly faults:
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {faults.length > LISTED && (
         <p className="mt-1 text-faint">and {counted(faults.length - LISTED, 'other fault')}</p>
       )}

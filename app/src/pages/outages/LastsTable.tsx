@@ -1,5 +1,6 @@
 import { runtimeHours, type Figure, type RunsOn } from '@long-tally/core';
 import { decimal, hoursText } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 /** Doubt of a load that nobody measures in an outage. */
 const LOAD_OFF = 0.1;
@@ -35,7 +36,7 @@ interface Props {
 /** How long the battery lasts without sun, for each load from each charge. */
 export function LastsTable({ levels, runsOn }: Props) {
   return (
-    <table className="w-full text-[14px]">
+    <Table className="w-full text-[14px]">
       <caption className="sr-only">How long the battery lasts, by load and charge</caption>
       <thead>
         <tr className="border-b border-ink text-right">
@@ -52,7 +53,7 @@ export function LastsTable({ levels, runsOn }: Props) {
           <LevelRow key={name} name={name} watts={watts} runsOn={runsOn} />
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

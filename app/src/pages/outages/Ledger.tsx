@@ -4,6 +4,7 @@ import type { Home } from '../../db/database.js';
 import { clockText, dateText, decimal, hoursText, localDateOf } from '../../ui/format.js';
 import { useMore } from '../../ui/useMore.js';
 import { evidenceText, expectedHours } from './words.js';
+import { Table } from '../../ui/Table.js';
 
 const LISTED = 40;
 
@@ -31,7 +32,7 @@ export function Ledger({ outages, home, reason, range }: LedgerProps) {
         </p>
       ) : (
         <div className="overflow-x-auto" role="region" aria-label="Outages of the range" tabIndex={0}>
-          <table className="w-full text-[13px]">
+          <Table className="w-full text-[13px]">
             <thead>
               <tr className="border-b border-rule-2 text-right text-faint">
                 <th scope="col" className="text-left font-normal">
@@ -90,7 +91,7 @@ export function Ledger({ outages, home, reason, range }: LedgerProps) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </div>
       )}
       {more}

@@ -1,5 +1,6 @@
 import type { OutagesView } from '@long-tally/core';
 import { decimal } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 const CAUSES = {
   clipped: 'clipped at the AC limit',
@@ -26,7 +27,7 @@ export function NotMade({ sun }: { readonly sun: OutagesView['sun'] }) {
           <p className="text-[13px] text-faint">
             kWh that the sun would have given besides, and for how many hours, by the days around
           </p>
-          <table className="text-[13px]" aria-label="Solar not made by month and cause">
+          <Table className="text-[13px]" aria-label="Solar not made by month and cause">
             <thead>
               <tr className="border-b border-rule-2 text-left text-faint">
                 <th scope="col" className="pr-4 font-normal">
@@ -66,7 +67,7 @@ export function NotMade({ sun }: { readonly sun: OutagesView['sun'] }) {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           <p className="mt-1 text-faint">
             Rebuilt from the course of the twenty days before and after, as bright as each day was around
             those hours. A load that can wait, more storage or a larger inverter could have had a part of it.

@@ -7,6 +7,7 @@ import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Line, NotFound, OpenedFrame, shareText } from './OpenedFrame.js';
 import { carriedText, evidenceText, expectedHours, expectedText } from './words.js';
+import { Table } from '../../ui/Table.js';
 
 /** One outage: power, charge and moments on one axis, and what its first minute let expect against what came. */
 export default function OpenedPage() {
@@ -48,7 +49,7 @@ function Opened({ opened, timeZone }: { readonly opened: OpenedOutage; readonly 
       </p>
       <CourseReader course={course} timeZone={timeZone} marks={marksOf(outage, timeZone)}>
         <h2 className="mt-4 text-[15px]">The outage</h2>
-        <table className="w-full">
+        <Table className="w-full">
           <tbody>
             <Line name="without the grid" value={hoursText((outage.toMs - outage.fromMs) / 3_600_000)} />
             <Line name="known by" value={evidenceText(outage)} />
@@ -71,7 +72,7 @@ function Opened({ opened, timeZone }: { readonly opened: OpenedOutage; readonly 
               value={outage.unservedS > 0 ? hoursText(outage.unservedS / 3600) : 'never'}
             />
           </tbody>
-        </table>
+        </Table>
         {expected?.charge && (
           <p className="mt-2">
             By the load and sun that there were the charge would have come to{' '}

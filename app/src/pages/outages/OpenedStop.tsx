@@ -7,6 +7,7 @@ import { clockText, decimal, localDateText, shortTimeText } from '../../ui/forma
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Line, NotFound, OpenedFrame, shareText } from './OpenedFrame.js';
 import { CAUSES } from './stopWords.js';
+import { Table } from '../../ui/Table.js';
 
 /** One stop of the output or transfer to the grid: what each leg carried before it, and how the home came back. */
 export default function OpenedStopPage() {
@@ -59,7 +60,7 @@ function Opened({ opened, timeZone }: { readonly opened: OpenedStop; readonly ti
       </p>
       <CourseReader course={course} timeZone={timeZone} marks={marks}>
         <h2 className="mt-4 text-[15px]">{stop.kind === 'stop' ? 'The stop' : 'The transfer'}</h2>
-        <table className="w-full">
+        <Table className="w-full">
           <tbody>
             <Line name="why" value={CAUSES[stop.cause]} />
             <Line name="load just before" value={kW(stop.loadW)} />
@@ -75,7 +76,7 @@ function Opened({ opened, timeZone }: { readonly opened: OpenedStop; readonly ti
               <Line name={stop.kind === 'stop' ? 'dark for' : 'on the grid for'} value={duration} />
             )}
           </tbody>
-        </table>
+        </Table>
         <p className="mt-2">
           {stop.kind === 'stop'
             ? 'Find out why before you restart. Whether the inverter restarts by itself is a setting to decide on.'

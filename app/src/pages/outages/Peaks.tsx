@@ -1,5 +1,6 @@
 import { hiddenStarts, START_RATIO, type OutagesView } from '@long-tally/core';
 import { clockText, decimal, localDateText } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly peaks: OutagesView['peaks'];
@@ -22,7 +23,7 @@ export function Peaks({ peaks: { peaks, stepMs }, timeZone }: Props) {
   return (
     <section aria-label="Highest loads" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">Highest loads, one a day</h2>
-      <table className="w-full text-[13px]">
+      <Table className="w-full text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-left text-faint">
             {heads.map((name) => (
@@ -51,7 +52,7 @@ export function Peaks({ peaks: { peaks, stepMs }, timeZone }: Props) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       <p className="mt-1 text-faint">
         {hiddenStarts(stepMs)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW; whether the
         inverter’s surge rating holds it, no log of this step can show.

@@ -4,6 +4,7 @@ import { useId, useState } from 'react';
 import { useReserveQuery } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
 import type { At } from '../../protocol.js';
+import { Table } from '../../ui/Table.js';
 
 type Held = NonNullable<OutagesView['costs'][number]['importKWh']>;
 
@@ -69,7 +70,7 @@ export function Reserves({ at, from, to, course, currency }: Props) {
           )}
         </span>
       </div>
-      <table className="mt-1 w-full text-[13px]">
+      <Table className="mt-1 w-full text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">
             {MONTHS_SHORT.map((month) => (
@@ -88,7 +89,7 @@ export function Reserves({ at, from, to, course, currency }: Props) {
             ))}
           </tr>
         </tbody>
-      </table>
+      </Table>
       <p className="mt-1 text-faint">
         With the sun that there was; “no” where even a full battery does not last.
         {reserveSet !== null &&
@@ -114,7 +115,7 @@ function Costs({
   return (
     <div className="mt-3">
       <h3 className="text-[14px] font-semibold">What another reserve would have meant, a year</h3>
-      <table className="w-full max-w-3xl text-[13px]">
+      <Table className="w-full max-w-3xl text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">
             {[
@@ -141,7 +142,7 @@ function Costs({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       <p className="mt-1 text-faint">
         The range is gone through again with each reserve: the battery serves the load down to it, grid
         charging as it was. Differences are what counts; the interval is that of the capacity.

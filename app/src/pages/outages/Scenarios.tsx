@@ -16,6 +16,7 @@ import { Saveable } from '../../ui/Saveable.js';
 import type { At } from '../../protocol.js';
 import { OptionForm } from './ScenarioForm.js';
 import { useOptions } from './useScenarios.js';
+import { Table } from '../../ui/Table.js';
 
 /** More lines than this are not told apart. */
 const MOST = 5;
@@ -52,7 +53,7 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
         </Saveable>
       )}
       <section aria-label="Options compared" className="mt-2">
-        <table className="w-full text-[13px]">
+        <Table className="w-full text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <th scope="col" className="text-left font-normal">
@@ -85,7 +86,7 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
               />
             ))}
           </tbody>
-        </table>
+        </Table>
         <Progress state={state} done={known.length} all={options.length} cancel={cancel} again={again} />
         <OptionForm parts={parts} onAdd={add} />
         {options.length >= MOST && (
@@ -203,7 +204,7 @@ function Worst({
   return (
     <section aria-label="Worst starts" className="mt-4 max-w-5xl">
       <h2 className="text-[16px]">The shortest of each month, and why: {scenario.name}</h2>
-      <table className="w-full text-[13px]">
+      <Table className="w-full text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-left text-faint">
             {['month', 'begins', 'lasts', 'half of them', 'why'].map((name) => (
@@ -230,7 +231,7 @@ function Worst({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </section>
   );
 }

@@ -5,6 +5,7 @@ import { clockText, decimal, localDateText, shortTimeText } from '../../ui/forma
 import { useMore } from '../../ui/useMore.js';
 import { Faults } from './Faults.js';
 import { CAUSES } from './stopWords.js';
+import { Table } from '../../ui/Table.js';
 
 const LISTED = 12;
 
@@ -44,7 +45,7 @@ export function Stops({ home, peaks: { stops, transfers, faults, proven, stepMs 
         </p>
       ) : (
         <>
-          <table className="w-full text-[13px]">
+          <Table className="w-full text-[13px]">
             <thead>
               <tr className="border-b border-rule-2 text-left text-faint">
                 {[
@@ -83,7 +84,7 @@ export function Stops({ home, peaks: { stops, transfers, faults, proven, stepMs 
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           {more}
           <p className="mt-1 text-faint">
             Find out why before you restart. Whether the inverter restarts by itself is a setting to decide
@@ -95,7 +96,7 @@ export function Stops({ home, peaks: { stops, transfers, faults, proven, stepMs 
       {proven.length > 0 && (
         <>
           <h3 className="mt-3 text-[14px] font-semibold">What was held without the grid, and what was not</h3>
-          <table className="text-[13px]">
+          <Table className="text-[13px]">
             <thead>
               <tr className="border-b border-rule-2 text-left text-faint">
                 {['what', 'charge', 'highest held, kW', 'lowest that stopped it, kW'].map((name) => (
@@ -117,7 +118,7 @@ export function Stops({ home, peaks: { stops, transfers, faults, proven, stepMs 
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           <p className="mt-1 text-faint">The real limit lies between the two.</p>
         </>
       )}

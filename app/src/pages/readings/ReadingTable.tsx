@@ -1,6 +1,7 @@
 import { counterText, FLOWS, type Flow } from '@long-tally/core';
 import type { StoredReading } from '../../db/database.js';
 import { clockOf, decimal } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly readings: readonly StoredReading[];
@@ -18,7 +19,7 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
   const time = (ms: number) => clockOf(ms, timeZone).replace('T', ' ');
   return (
     <div className="relative overflow-x-auto" role="region" aria-label="Readings" tabIndex={0}>
-      <table className="mt-4 w-full border-collapse">
+      <Table className="mt-4 w-full border-collapse">
         <thead>
           <tr className="border-b border-rule-2 text-left text-faint">
             <th className="py-1 pr-3 font-normal">read at</th>
@@ -79,7 +80,7 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { sourcesOf } from '../../db/sources.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
 import { ListHead } from './ListHead.js';
 import type { WrittenProps } from './writtenProps.js';
+import { Table } from '../../ui/Table.js';
 
 /** A word for a key of the system file: `maxDischargeKW` becomes "max discharge kW". */
 function keyText(key: string): string {
@@ -21,7 +22,7 @@ export function SystemTable({ home }: WrittenProps) {
       .map(([key, value]) => `${keyText(key)} ${String(value)}`)
       .join(', ');
   return (
-    <table className="w-full">
+    <Table className="w-full">
       <tbody>
         {configurations.map(({ from, name, battery, inverter, arrays, coupling, warranty }) => (
           <tr key={from} className="border-b border-rule align-top">
@@ -37,7 +38,7 @@ export function SystemTable({ home }: WrittenProps) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 
@@ -68,7 +69,7 @@ export function Capacity({ home, statement: { capacity } }: WrittenProps) {
     return <p className="text-faint">No discharge of this range measures the capacity.</p>;
   return (
     <>
-      <table className="w-full">
+      <Table className="w-full">
         <ListHead names={['on', 'kWh from full to empty', 'about 95 %', 'depth', 'from']} />
         <tbody>
           {capacity.slice(-LISTED).map(({ at, kWh, low, high, depth, kind, direction }, i) => (
@@ -85,7 +86,7 @@ export function Capacity({ home, statement: { capacity } }: WrittenProps) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {capacity.length > LISTED && (
         <p className="text-faint">
           The latest {LISTED} of {capacity.length}; all of them are in evidence/capacity.csv of the book.
@@ -98,7 +99,7 @@ export function Capacity({ home, statement: { capacity } }: WrittenProps) {
 export function Files({ home }: WrittenProps) {
   const sources = useLiveQuery(() => sourcesOf(home.id), [home.id]) ?? [];
   return (
-    <table className="w-full">
+    <Table className="w-full">
       <tbody>
         {sources
           .filter(({ removedAt }) => removedAt === null)
@@ -116,7 +117,7 @@ export function Files({ home }: WrittenProps) {
             </tr>
           ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

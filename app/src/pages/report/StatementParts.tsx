@@ -22,6 +22,7 @@ import { StatusMark } from '../../ui/StatusMark.js';
 import { DayNotes } from '../days/DayNotes.js';
 import { ListHead } from './ListHead.js';
 import type { WrittenProps } from './writtenProps.js';
+import { Table } from '../../ui/Table.js';
 
 interface FiguresProps {
   readonly keys: readonly string[];
@@ -39,7 +40,7 @@ export function Figures({ keys, statement: { now, yearBefore, toDate }, currency
   return (
     <>
       {told.length > 0 && (
-        <table className="w-full">
+        <Table className="w-full">
           <thead>
             <tr className="text-right text-[12px] text-faint">
               <td />
@@ -78,7 +79,7 @@ export function Figures({ keys, statement: { now, yearBefore, toDate }, currency
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       {absent.length > 0 && (
         <p className="text-[12px] text-faint">
@@ -126,7 +127,7 @@ export function Days({ home, days, range, layout: { levels } }: WrittenProps) {
   });
   return (
     <>
-      <table className="w-full">
+      <Table className="w-full">
         <tbody>
           {lines.map(([name, ranked]) => {
             const day = ranked && days[ranked.index];
@@ -146,7 +147,7 @@ export function Days({ home, days, range, layout: { levels } }: WrittenProps) {
             ) : null;
           })}
         </tbody>
-      </table>
+      </Table>
       {above.length > 0 && <p className="mt-1">Days over a level: {above.join('; ')}.</p>}
       {contacts.length > 0 && (
         <p className="mt-1">
@@ -160,7 +161,7 @@ export function Days({ home, days, range, layout: { levels } }: WrittenProps) {
 export function Outages({ home, statement: { outages } }: WrittenProps) {
   const { timeZone } = home.system;
   return (
-    <table className="w-full">
+    <Table className="w-full">
       <ListHead names={['from', 'lasted', 'charge', 'without power', 'evidence']} />
       <tbody>
         {outages.map(({ from, hours, socStart, socEnd, unservedHours, evidence, planned }) => (
@@ -182,7 +183,7 @@ export function Outages({ home, statement: { outages } }: WrittenProps) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -9,6 +9,7 @@ import { KIND_NAMES, PARTS } from './parts.js';
 import { KeptScenarios } from './ScenarioParts.js';
 import { Days, Figures, Findings, Journal, Outages, Trials } from './StatementParts.js';
 import type { WrittenProps } from './writtenProps.js';
+import { Table } from '../../ui/Table.js';
 
 /** The report as it is printed. */
 export function Written(props: WrittenProps) {
@@ -119,7 +120,7 @@ function contentOf(id: string, props: WrittenProps): React.ReactNode {
 
 function Blanks({ names }: { readonly names: readonly string[] }) {
   return (
-    <table className="w-full">
+    <Table className="w-full">
       <tbody>
         {names.map((name) => (
           <tr key={name}>
@@ -130,6 +131,6 @@ function Blanks({ names }: { readonly names: readonly string[] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

@@ -21,6 +21,7 @@ import { atOf, useChecksQuery } from '../../store/api.js';
 import { decimal, localDateText, quantityText } from '../../ui/format.js';
 import { useWrite, type Write } from '../../ui/useWrite.js';
 import { CoverageMap } from '../../charts/CoverageMap.js';
+import { Table } from '../../ui/Table.js';
 
 /** What is known on which day, what looks wrong with what would mend it, what lies over the logs, and how two of them agree. */
 export function Checks({ home }: { readonly home: Home }) {
@@ -177,7 +178,7 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
   return (
     <>
       <h2 className="mt-5 text-[16px]">The same from two sources</h2>
-      <table className="mt-1 w-full max-w-5xl border-collapse text-[13px]">
+      <Table className="mt-1 w-full max-w-5xl border-collapse text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-left text-faint">
             {[
@@ -240,7 +241,7 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
             ),
           )}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

@@ -7,6 +7,7 @@ import type { Found } from '../../protocol.js';
 import { ColumnReading } from './ColumnReading.js';
 import { Evidence } from './Evidence.js';
 import { withAlternative, withDecimal, withTime } from './mappingEdit.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly found: readonly Found[];
@@ -149,7 +150,7 @@ function GroupReading({ group: { files, mapping, open }, onChange }: GroupProps)
         onChange={onChange}
       />
       <div className="mt-2 overflow-x-auto" tabIndex={0} role="region" aria-label={`Columns of ${title}`}>
-        <table className="w-full border-collapse text-[13px]">
+        <Table className="w-full border-collapse text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-left text-faint">
               <th className="py-1 pr-3 font-normal">column</th>
@@ -177,7 +178,7 @@ function GroupReading({ group: { files, mapping, open }, onChange }: GroupProps)
               );
             })}
           </tbody>
-        </table>
+        </Table>
       </div>
     </div>
   );

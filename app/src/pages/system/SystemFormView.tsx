@@ -89,6 +89,7 @@ export function SystemFormView({ draftOfHome, initial, original, action, onSave 
           <Field name="currency" label="Currency" />
           <Field name="latitude" label="Latitude" unit="°" hint="south is negative" />
           <Field name="longitude" label="Longitude" unit="°" hint="west is negative" />
+          <Field name="gridFreeKWh" label="Grid-free up to" unit="kWh a day" hint="empty: 0.5" />
         </fieldset>
         <h2 className="mt-5 text-[16px]">Configurations</h2>
         <p className="text-faint">

@@ -14,6 +14,7 @@ export const formSchema = z
     currency: z.string(),
     latitude: typed(-90, 90, 'degrees'),
     longitude: typed(-180, 180, 'degrees'),
+    gridFreeKWh: typed(0, 100, 'kWh'),
     configurations: z.array(configurationSchema),
     tariffs: z.array(tariffSchema),
     accuracy: z.object({
@@ -62,6 +63,7 @@ export function formOf(system: System): SystemForm {
     currency: system.currency ?? '',
     latitude: text(system.latitude),
     longitude: text(system.longitude),
+    gridFreeKWh: text(system.gridFreeKWh),
     configurations: configurations.map((one, i) => configurationForm(one, system.timeZone, String(i))),
     tariffs: tariffs.map(tariffForm),
     accuracy: {
@@ -93,6 +95,7 @@ export function systemOf(form: SystemForm, original: System | null): unknown {
     currency: form.currency.trim() || undefined,
     latitude: number(form.latitude),
     longitude: number(form.longitude),
+    gridFreeKWh: number(form.gridFreeKWh),
     configurations: form.configurations.map((one) => configurationOf(one, original, form.timeZone)),
     tariffs: form.tariffs.length > 0 ? form.tariffs.map((one) => tariffOf(one, original)) : undefined,
     accuracy: known({

@@ -25,6 +25,7 @@ import { useEntry } from '../../ui/useEntry.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { Failing } from './Failing.js';
 import { Tick } from '../../ui/Tick.js';
+import { Table } from '../../ui/Table.js';
 
 const LEGS = [
   ['', 'not known'],
@@ -124,7 +125,7 @@ function ApplianceTable({ list, onChange }: TableProps) {
   const words = ({ essential, canWait }: Appliance) =>
     [...(essential ? ['essential'] : []), ...(canWait ? ['can wait'] : [])].join(', ');
   return (
-    <table className="mt-3 text-[13.5px]" aria-label="Appliances">
+    <Table className="mt-3 text-[13.5px]" aria-label="Appliances">
       <thead>
         <tr className="border-b border-rule-2 text-left text-faint">
           {['appliance', 'W', 'start', 'leg', ''].map((name, k) => (
@@ -158,7 +159,7 @@ function ApplianceTable({ list, onChange }: TableProps) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -4,6 +4,7 @@ import type { StoredTrial } from '../../db/database.js';
 import { localDateText, unitText, valueText } from '../../ui/format.js';
 import { firstMs } from './firstMs.js';
 import { protocolOf } from './protocols.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly earlier: StoredTrial;
@@ -24,7 +25,7 @@ export function Before({ earlier, before, after, timeZone }: Props) {
           {localDateText(firstMs(earlier), timeZone)}
         </Link>
       </h2>
-      <table className="w-full text-[13.5px]">
+      <Table className="w-full text-[13.5px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">
             {['figure', 'then', 'now', 'difference'].map((name, k) => (
@@ -58,7 +59,7 @@ export function Before({ earlier, before, after, timeZone }: Props) {
             );
           })}
         </tbody>
-      </table>
+      </Table>
       <p className="mt-1 text-[13px] text-faint">
         Two {protocolOf(earlier.file.kind).title.toLowerCase()} trials of one home, each with its own doubt.
       </p>

@@ -1,6 +1,7 @@
 import type { CombinationsOfUnits } from '@long-tally/core';
 import { groups } from 'd3';
 import { decimal } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 const LIMITS = {
   continuous: 'the continuous rating',
@@ -34,7 +35,7 @@ export function Failing({ result, installed }: Props) {
       {combinations.length === 0 ? (
         <p>Everything may run at once.</p>
       ) : (
-        <table className="text-[13.5px]">
+        <Table className="text-[13.5px]">
           <thead>
             <tr className="border-b border-rule-2 text-left text-faint">
               {['never together', 'over', 'W', 'of W'].map((name) => (
@@ -59,7 +60,7 @@ export function Failing({ result, installed }: Props) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
       {combinations.length > SHOWN && (
         <p className="text-faint">

@@ -1,6 +1,7 @@
 import { figureEntry, type TrialResult, type TypedBesideLogged } from '@long-tally/core';
 import { StatusMark } from '../../ui/StatusMark.js';
 import { clockText, intervalText, unitText, valueText } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 /** What a trial gave: the verdict, its figures with their intervals, and the checks with what each weighs. */
 export function Outcome({ result, timeZone }: { readonly result: TrialResult; readonly timeZone: string }) {
@@ -18,7 +19,7 @@ export function Outcome({ result, timeZone }: { readonly result: TrialResult; re
           ))}
         </ul>
       )}
-      <table className="w-full max-w-3xl text-[13.5px]">
+      <Table className="w-full max-w-3xl text-[13.5px]">
         <thead className="sr-only">
           <tr>
             <th scope="col">figure</th>
@@ -41,7 +42,7 @@ export function Outcome({ result, timeZone }: { readonly result: TrialResult; re
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {open.length > 0 && (
         <p className="mt-1 text-[13px] text-faint">
           Not yet: {open.map(([key]) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
@@ -78,7 +79,7 @@ function Compared({
       aria-label="Typed beside logged"
       tabIndex={0}
     >
-      <table className="w-full text-[13px]">
+      <Table className="w-full text-[13px]">
         <caption className="text-left text-faint">
           Typed beside the log of the same hours; values where they differ most
         </caption>
@@ -112,7 +113,7 @@ function Compared({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }

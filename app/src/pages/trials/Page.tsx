@@ -13,6 +13,7 @@ import { useMore } from '../../ui/useMore.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { firstMs } from './firstMs.js';
 import { protocolOf, PROTOCOLS } from './protocols.js';
+import { Table } from '../../ui/Table.js';
 
 const STATES = { running: 'under way', paused: 'paused', done: 'done', abandoned: 'abandoned' } as const;
 const LISTED = 10;
@@ -86,7 +87,7 @@ export default function TrialsPage() {
           {trials.length === 0 ? (
             <p className="text-faint">None yet.</p>
           ) : (
-            <table className="w-full text-[13.5px]">
+            <Table className="w-full text-[13.5px]">
               <thead>
                 <tr className="border-b border-rule-2 text-left text-faint">
                   {['trial', 'began', 'state', 'verdict'].map((name) => (
@@ -115,7 +116,7 @@ export default function TrialsPage() {
                   );
                 })}
               </tbody>
-            </table>
+            </Table>
           )}
         </section>
         {roll && <FromLog />}
@@ -156,7 +157,7 @@ function FromLog() {
         </p>
       ) : (
         <>
-          <table className="w-full text-[13.5px]">
+          <Table className="w-full text-[13.5px]">
             <thead>
               <tr className="border-b border-rule-2 text-left text-faint">
                 {['kind', 'from', 'to', 'charge, %', 'energy, kWh', 'what weakens it', 'record'].map(
@@ -193,7 +194,7 @@ function FromLog() {
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
           {more}
         </>
       )}

@@ -1,5 +1,6 @@
 import { figureEntry, YEAR_DAYS, type RangeReport } from '@long-tally/core';
 import { decimal, unitText, valueText } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 const COUNTERS = [
   'wear.throughput',
@@ -19,7 +20,7 @@ export function Counters({ report, onOpen }: Props) {
   return (
     <section aria-label="Counters of use" className="mt-4 max-w-2xl">
       <h2 className="text-[16px]">Counters of use</h2>
-      <table className="w-full text-[13px]">
+      <Table className="w-full text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">
             <td />
@@ -55,7 +56,7 @@ export function Counters({ report, onOpen }: Props) {
             ];
           })}
         </tbody>
-      </table>
+      </Table>
     </section>
   );
 }

@@ -6,6 +6,7 @@ import { saveSystem } from '../../db/homes.js';
 import type { Home } from '../../db/database.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { Table } from '../../ui/Table.js';
 
 const typed = (low: number, high: number, what: string) =>
   z
@@ -66,7 +67,7 @@ export function LifeCurve({ home, life: { points, isAssumed } }: Props) {
           ? 'An assumption, no data sheet. Write in what your battery’s data sheet says.'
           : 'As described for the latest configuration.'}
       </p>
-      <table className="mt-1 text-[13px]">
+      <Table className="mt-1 text-[13px]">
         <thead>
           <tr className="text-left text-faint">
             <th scope="col" className="font-normal">
@@ -112,7 +113,7 @@ export function LifeCurve({ home, life: { points, isAssumed } }: Props) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {problems?.root && (
         <p role="alert" className="text-[12.5px] text-red">
           {problems.root.message}

@@ -11,7 +11,7 @@ import { save, stemOf } from '../../ui/download.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
-import { decimal } from '../../ui/format.js';
+import { decimal, temperatureText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
@@ -251,7 +251,11 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
               caption="hours, by band"
               rows={temperatures.map(({ from, to, hours: own }) => ({
                 name:
-                  from === null ? `below ${to} °C` : to === null ? `above ${from} °C` : `${from} – ${to} °C`,
+                  from === null
+                    ? `below ${temperatureText(to!, 0)}`
+                    : to === null
+                      ? `above ${temperatureText(from, 0)}`
+                      : `${temperatureText(from, 0)} – ${temperatureText(to, 0)}`,
                 hours: own,
                 isHarsh: from === null || to === null,
               }))}

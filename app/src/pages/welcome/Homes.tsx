@@ -10,6 +10,7 @@ import { save } from '../../ui/download.js';
 import { counted } from '../../ui/format.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { askHome } from '../../workers/client.js';
+import { store } from '../../store/store.js';
 
 interface Props {
   readonly homes: readonly Home[];
@@ -28,7 +29,9 @@ export function Homes({ homes, bad }: Props) {
     await write(async () => {
       const books: Record<string, Uint8Array> = {};
       for (const { id, revision } of homes) {
-        const { name, blob } = await askHome((worker) => worker.book(id));
+        const { name, blob } = await askHome((worker) =>
+          worker.book(id, store.getState().preferences.settings),
+        );
         books[name in books ? `${id}-${name}` : name] = new Uint8Array(await blob.arrayBuffer());
         await bookSaved(id, revision);
       }

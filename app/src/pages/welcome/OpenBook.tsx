@@ -2,11 +2,14 @@ import { useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
 import { FileButton } from '../../ui/FileButton.js';
 import { counted } from '../../ui/format.js';
+import { settingsFound } from '../../store/preferences.js';
+import { useAppDispatch } from '../../store/store.js';
 import { beginImport, type ImportSession } from '../../workers/client.js';
 import type { FoundBook, Restored } from '../../protocol.js';
 
 /** Opens a book, or several in one file: what is in it is said, and it is asked before a home is replaced. */
 export function OpenBook() {
+  const dispatch = useAppDispatch();
   const intake = useRef<ImportSession | null>(null);
   const [books, setBooks] = useState<readonly FoundBook[]>([]);
   const [done, setDone] = useState<ReadonlyMap<number, Restored>>(new Map());
@@ -31,8 +34,11 @@ export function OpenBook() {
     try {
       const restored = await intake.current!.ask((remote) => remote.restore(index, place, damaged));
       setDone(new Map(done).set(index, restored));
+      dispatch(settingsFound(restored.settings));
     } catch (error) {
-      setDone(new Map(done).set(index, { homeId: null, problems: [(error as Error).message] }));
+      setDone(
+        new Map(done).set(index, { homeId: null, settings: null, problems: [(error as Error).message] }),
+      );
     }
     setBusy(null);
   };

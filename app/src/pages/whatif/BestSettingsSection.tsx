@@ -5,6 +5,7 @@ import { useSettingsQuery, type Ranged } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props extends Ranged {
   readonly currency: string;
@@ -104,7 +105,7 @@ function Settings({ settings, currency, onKeep }: SettingsProps) {
         </p>
       )}
       <div className="overflow-x-auto" role="region" aria-label="Settings by month" tabIndex={0}>
-        <table className="mt-1 text-[13px]">
+        <Table className="mt-1 text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <td />
@@ -135,7 +136,7 @@ function Settings({ settings, currency, onKeep }: SettingsProps) {
               ))}
             </tr>
           </tbody>
-        </table>
+        </Table>
       </div>
       <p className="mt-1 flex flex-wrap gap-x-5">
         <button type="button" className="quiet" onClick={() => void onKeep()}>

@@ -2,6 +2,7 @@ import { WANTED_DAYS, type SweepPoint } from '@long-tally/core';
 import { greatest } from 'd3-array';
 import { counted, decimal } from '../../ui/format.js';
 import type { Crossing } from './crossings.js';
+import { Table } from '../../ui/Table.js';
 
 const SUPPLY = 'account.selfSufficiency.supply';
 
@@ -26,7 +27,7 @@ export function Crossed({ grid, crossing, tellsReach }: Props) {
       <p className="text-faint">Self-sufficiency by supply, %: {crossing.tells}.</p>
       {tellsReach && <p>{reachOfGrid(grid, crossing)}</p>}
       <div className="overflow-x-auto" role="region" aria-label={`${crossing.title}, table`} tabIndex={0}>
-        <table className="mt-1 text-[13px]">
+        <Table className="mt-1 text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <th scope="col" className="pr-4 text-left font-normal">
@@ -62,7 +63,7 @@ export function Crossed({ grid, crossing, tellsReach }: Props) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </div>
     </section>
   );

@@ -1,5 +1,6 @@
 import { figureEntry, type WhatifBase, type WhatifScenario } from '@long-tally/core';
 import { unitText, valueText } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 const ROWS = [
   'account.selfSufficiency.supply',
@@ -37,7 +38,7 @@ export function Differences({ base, scenarios, currency }: Props) {
     <section aria-label="Scenarios" className="mt-3">
       <h2 className="text-[16px]">What would have changed</h2>
       <div className="overflow-x-auto" role="region" aria-label="Differences of scenarios" tabIndex={0}>
-        <table className="w-full text-[13px]">
+        <Table className="w-full text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right align-bottom text-faint">
               <th scope="col" className="text-left font-normal">
@@ -87,7 +88,7 @@ export function Differences({ base, scenarios, currency }: Props) {
               );
             })}
           </tbody>
-        </table>
+        </Table>
       </div>
     </section>
   );

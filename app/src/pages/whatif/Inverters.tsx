@@ -1,6 +1,7 @@
 import type { InverterCounts } from '@long-tally/core';
 import { Link } from 'react-router';
 import { counted, decimal } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 interface Props {
   readonly inverters: InverterCounts;
@@ -26,7 +27,7 @@ export function Inverters({
           ? `${counted(counts.length, 'inverter')} would still not carry all of it without the grid.`
           : `${counted(least, 'inverter')} ${least === 1 ? 'carries' : 'carry'} all of it without the grid.`}
       </p>
-      <table className="mt-1 text-[13px]">
+      <Table className="mt-1 text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-right align-bottom text-faint">
             <th scope="col" className="text-left font-normal">
@@ -59,7 +60,7 @@ export function Inverters({
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {!hasAppliances && (
         <p className="text-faint">
           What starts of motors ask for is told once{' '}

@@ -3,6 +3,7 @@ import type { ScenarioMonth, WhatifBase, WhatifScenario } from '@long-tally/core
 import { useState } from 'react';
 import { decimal } from '../../ui/format.js';
 import { PressedChoice } from '../../ui/PressedChoice.js';
+import { Table } from '../../ui/Table.js';
 
 type Shown = 'missing' | 'supply' | 'survive';
 
@@ -32,7 +33,7 @@ export function MonthTable({ base, scenarios, hasGrid }: Props) {
       <h2 className="text-[16px]">Month by month</h2>
       <PressedChoice label="What is shown" value={shown} choices={choices} onChange={setShown} />
       <div className="overflow-x-auto" role="region" aria-label="Month by month, table" tabIndex={0}>
-        <table className="mt-1 text-[13px]">
+        <Table className="mt-1 text-[13px]">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <td />
@@ -58,7 +59,7 @@ export function MonthTable({ base, scenarios, hasGrid }: Props) {
               ),
             )}
           </tbody>
-        </table>
+        </Table>
       </div>
     </section>
   );

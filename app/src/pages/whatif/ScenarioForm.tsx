@@ -1,6 +1,7 @@
 import type { ScenarioFile } from '@long-tally/core';
 import { useId, useState } from 'react';
 import { ChoiceField } from '../../ui/ChoiceField.js';
+import { Fold } from '../../ui/Fold.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { NumberField } from '../../ui/NumberField.js';
@@ -89,12 +90,12 @@ export function ScenarioForm({ edited, parts, taken, onCancel, onKeep }: Props) 
   );
   const [problem, setProblem] = useState<string | null>(null);
   const set = (key: keyof ChangeForm) => (value: string) => change({ [key]: value });
-  const [isOpen, setOpen] = useState(edited !== null);
   return (
-    <details className="mt-3" open={isOpen} onToggle={(event) => setOpen(event.currentTarget.open)}>
-      <summary className="quiet cursor-pointer">
-        {edited ? `Change “${edited.name}”` : 'Write a change of your own'}
-      </summary>
+    <Fold
+      title={edited ? `Change “${edited.name}”` : 'Write a change of your own'}
+      isOpen={edited !== null}
+      className="mt-3"
+    >
       <form
         aria-label={edited ? 'A scenario changed' : 'A new scenario'}
         className="mt-1 grid grid-cols-2 gap-x-3 gap-y-1.5"
@@ -176,7 +177,7 @@ export function ScenarioForm({ edited, parts, taken, onCancel, onKeep }: Props) 
           problem={problem}
         />
       </form>
-    </details>
+    </Fold>
   );
 }
 

@@ -4,6 +4,7 @@ import { useStormQuery, type Ranged } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
 import { localMs } from '../../ui/localTime.js';
 import { TimeField } from '../../ui/TimeField.js';
+import { Table } from '../../ui/Table.js';
 
 /** What it takes to be full before a storm, what that costs, and the hours it adds. */
 export function StormSection({ currency, ...asked }: Ranged & { readonly currency: string }) {
@@ -63,7 +64,7 @@ function Plan({ plan, currency }: { readonly plan: StormPlan; readonly currency:
         {cost &&
           ` If the storm does not come, that costs ${money(cost.value)} (${money(cost.low)} to ${money(cost.high)}), since most of it serves the days after.`}
       </p>
-      <table className="mt-1 text-[13px]">
+      <Table className="mt-1 text-[13px]">
         <thead>
           <tr className="border-b border-rule-2 text-right text-faint">
             <th scope="col" className="text-left font-normal">
@@ -94,7 +95,7 @@ function Plan({ plan, currency }: { readonly plan: StormPlan; readonly currency:
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       <p className="mt-1 text-faint">
         A battery is no supply for medical devices. Follow your local authority’s advice for the storm.
       </p>

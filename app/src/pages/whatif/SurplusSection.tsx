@@ -1,6 +1,7 @@
 import { HourTable } from '../../charts/HourTable.js';
 import { useSurplusQuery, type Ranged } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
+import { Table } from '../../ui/Table.js';
 
 /** What the sun leaves over by month and hour, and what another load could have of it. */
 export function SurplusSection(asked: Ranged) {
@@ -25,7 +26,7 @@ export function SurplusSection(asked: Ranged) {
         rows={rows}
         most={most}
       />
-      <table className="mt-2 text-[13px]">
+      <Table className="mt-2 text-[13px]">
         <caption className="text-left text-faint">
           A load that takes what is left over, without touching what the battery takes
         </caption>
@@ -57,7 +58,7 @@ export function SurplusSection(asked: Ranged) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </section>
   );
 }

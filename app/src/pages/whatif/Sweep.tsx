@@ -6,6 +6,7 @@ import { NumberField } from '../../ui/NumberField.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { useWidth } from '../../ui/useSize.js';
+import { Table } from '../../ui/Table.js';
 
 const KEY = 'battery.modules';
 const SUPPLY = 'account.selfSufficiency.supply';
@@ -59,7 +60,7 @@ export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
         )}
       </div>
       <div className="overflow-x-auto" role="region" aria-label="How many modules, table" tabIndex={0}>
-        <table className="mt-1 text-[13px]">
+        <Table className="mt-1 text-[13px]">
           <tbody>
             <Row
               label="modules"
@@ -77,7 +78,7 @@ export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
               />
             )}
           </tbody>
-        </table>
+        </Table>
       </div>
     </section>
   );

@@ -28,6 +28,16 @@ describe('grid-free days', () => {
     expect([beyond.value, beyond.low, beyond.high]).toEqual([30, 30, 30]);
   });
 
+  test('the limit is the home’s own where it states one', async () => {
+    const rows = days(40, 20);
+    const strict = await reportOf({ ...system, gridFreeKWh: 0.2 }, rows, START, 3600);
+    expect(strict.figures['account.gridFreeDays']!.value).toBe(0);
+    expect(strict.days.every(({ gridFree }) => gridFree === false)).toBe(true);
+    const wide = await reportOf({ ...system, gridFreeKWh: 3 }, rows, START, 3600);
+    expect(wide.figures['account.gridFreeDays']!.value).toBe(40);
+    expect(wide.figures['account.gridFreeDays']!.basis['limitKWh']).toBe(3);
+  });
+
   test('a home without a grid has none', async () => {
     const alone = { ...system, configurations: [{ ...system.configurations![0]!, grid: 'none' as const }] };
     const { figures, days: told } = await reportOf(alone, days(3, 0), START, 3600);

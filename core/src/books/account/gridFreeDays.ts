@@ -1,5 +1,5 @@
 import { insufficient, notMeasured, type Figure } from '../../model/figure.js';
-import { GRID_FREE_WH, type DaySums } from '../../passes/dailySums.js';
+import type { DaySums } from '../../passes/dailySums.js';
 import { TRICKLE_BELOW_W } from '../../passes/sumCells.js';
 import {
   combined,
@@ -38,6 +38,7 @@ const TRICKLE_DECIDES = 0.1;
 
 /** Days that bought so little, by an energy of each; low and high as the grid meter may be off. */
 function daysWithin(
+  limitWh: number,
   days: readonly DaySums[],
   energyWh: (day: DaySums) => number,
   halfWh: (day: DaySums) => number,
@@ -46,9 +47,9 @@ function daysWithin(
   for (const day of days) {
     const wh = energyWh(day);
     const half = halfWh(day);
-    if (wh <= GRID_FREE_WH) value++;
-    if (wh + half <= GRID_FREE_WH) low++;
-    if (wh - half <= GRID_FREE_WH) high++;
+    if (wh <= limitWh) value++;
+    if (wh + half <= limitWh) low++;
+    if (wh - half <= limitWh) high++;
   }
   return { value, low, high };
 }
@@ -68,15 +69,16 @@ function gridFree(data: RangeData): Record<string, Figure> {
   const half = (wh: number, seconds: number) =>
     Math.sqrt((gain * wh) ** 2 + (zeroWh * seconds) ** 2 + (wh > 0 ? digitWh ** 2 : 0));
   const own = daysWithin(
+    data.gridFreeWh,
     days,
     ({ importWh }) => importWh,
     ({ importWh, sums }) => half(importWh, sums.importOnS),
   );
   const beyondWh = ({ importWh, sums }: DaySums) => Math.max(0, importWh - sums.trickleBus);
-  const beyond = daysWithin(days, beyondWh, (day) =>
+  const beyond = daysWithin(data.gridFreeWh, days, beyondWh, (day) =>
     half(beyondWh(day), Math.max(0, day.sums.importOnS - day.sums.trickleS)),
   );
-  const limitKWh = GRID_FREE_WH / 1000;
+  const limitKWh = data.gridFreeWh / 1000;
   const basis = { daysJudged: days.length, limitKWh };
   const lines = [
     { label: 'days covered to 90 %', value: days.length, unit: 'days', role: 'input' },

@@ -51,12 +51,12 @@ export const METHODS = {
   selfConsumption: { id: 'self-consumption', formula: '(solar − solar exported) ÷ solar', source: LUTHANDER },
   gridFree: {
     id: 'grid-free-days',
-    formula: 'days with import ≤ 0.5 kWh and coverage ≥ 90 %',
+    formula: 'days with import ≤ the home’s limit (0.5 kWh where none is stated) and coverage ≥ 90 %',
     source: 'Common practice, no published source: limits from 0.3 to 1 kWh are in use.',
   },
   beyondTrickle: {
     id: 'grid-free-days.beyond-trickle',
-    formula: 'days with import − standby trickle ≤ 0.5 kWh and coverage ≥ 90 %',
+    formula: 'days with import − standby trickle ≤ the home’s limit (0.5 kWh where none is stated) and coverage ≥ 90 %',
     source: 'Common practice, no published source.',
   },
 } as const satisfies Record<string, Method>;

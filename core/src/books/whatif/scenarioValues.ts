@@ -19,9 +19,6 @@ import { changedHome, modelHome, type ModelHome } from './modelHome.js';
 import { modelRun, type ModelInputs, type ModelRun } from './modelRun.js';
 import type { Change } from './scenarioFile.js';
 
-/** A day that buys no more than this is grid-free. */
-const GRID_FREE_KWH = 0.5;
-
 /** What is told of a scenario, with its unit. */
 export const WHATIF_KEYS = {
   'account.selfSufficiency.grid': 'share',
@@ -210,7 +207,7 @@ export function valuesOf(model: Model, modelled: Modelled, survival: CarriedOuta
   for (let day = 0; day < run.importByDayKWh.length; day++)
     if (run.daysKnown[day] === 1) {
       known++;
-      if (run.importByDayKWh[day]! <= GRID_FREE_KWH) free++;
+      if (run.importByDayKWh[day]! * 1000 <= model.data.gridFreeWh) free++;
     }
   return {
     'account.selfSufficiency.grid': home.hasGrid ? 1 - run.importKWh / loadKWh : NaN,
