@@ -43,7 +43,7 @@ export const router = createBrowserRouter([
               { path: 'journal', lazy: page(() => import('./pages/journal/Page.js')) },
               { path: 'report', lazy: page(() => import('./pages/report/Page.js')) },
               { path: 'settings', lazy: page(() => import('./pages/settings/Page.js')) },
-              { path: 'handbook', lazy: page(() => import('./pages/handbook/Page.js')) },
+              { path: 'handbook/:topic?', lazy: page(() => import('./pages/handbook/Page.js')) },
             ],
           },
         ],

@@ -11,8 +11,8 @@ const KEYS: readonly (readonly [string, string])[] = [
   ['/', 'search days, notes, figures, views and what can be done'],
   ['n', 'write a note on the selected days; a letter chooses what it is about'],
   [
-    'g then d, a, l, w, u, m, t, i, o, s, j, r, h',
-    'go to Days, Account, Losses, Wear, Outages, Money, Trials, What-if, Sources, System, Journal, Report, Handbook',
+    'g then d, a, l, w, u, m, t, i, o, s, j, r, h, e',
+    'go to Days, Account, Losses, Wear, Outages, Money, Trials, What-if, Sources, System, Journal, Report, Handbook, Settings',
   ],
   ['Esc', 'close'],
   ['?', 'this list'],

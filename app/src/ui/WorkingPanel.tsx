@@ -1,6 +1,7 @@
 import { BASIS, figureEntry, type BasisKey, type Figure, type WorkingLine } from '@long-tally/core';
 import { Link, useParams } from 'react-router';
 import { X } from 'lucide-react';
+import { topicOf } from './handbookTopics.js';
 import { CopyButton } from './CopyButton.js';
 import { decimal, figureText, intervalText, unitText, valueText } from './format.js';
 import { useOverview } from './HomeLayout.js';
@@ -16,6 +17,7 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
   const { homeId = '' } = useParams();
   const { label, meaning } = figureEntry(figureKey);
   const { home } = useOverview();
+  const topic = topicOf(figureKey);
   return (
     <section aria-label={`Working: ${label}`} className="mt-3">
       <div className="flex items-baseline justify-between gap-2">
@@ -69,6 +71,13 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
         </p>
         <p className="mt-1 text-faint">
           {figure.source}{' '}
+          {topic && (
+            <>
+              <Link className="quiet" to={`/h/${homeId}/handbook/${topic.path}#${figureKey}`}>
+                In the Handbook: {topic.title}
+              </Link>{' '}
+            </>
+          )}
           <Link className="quiet" to={`/h/${homeId}/system#accuracy`}>
             Change capacities and meter accuracies
           </Link>
