@@ -83,7 +83,7 @@ test('the account shows both sides, the flows, the periods beside the year befor
   await stated.getByRole('textbox').fill('93.5');
   await expect(stated).toContainText('by supply: solar and battery to load ÷ load, this range');
   await stated.getByRole('textbox').fill('lots');
-  await expect(stated).toContainText('“lots” is no per cent');
+  await expect(stated).toContainText('“lots” is not a percentage');
   await stated.getByRole('textbox').fill('');
   await expectAccessible(page);
 

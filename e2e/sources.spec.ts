@@ -228,6 +228,10 @@ test('a day is explained in two keystrokes; a stretch left out counts in no figu
   await expect(undo).toBeHidden();
   await strike.click();
   await expect(undo).toBeVisible();
+  const changes = page.getByRole('region', { name: 'Changes' }).getByRole('listitem');
+  await expect(changes.first()).toContainText('A note is struck out.');
+  await expect(changes.nth(1)).toContainText('Undone: A note is struck out.');
+  await expect(changes.last()).toContainText('is imported.');
   await page.getByRole('link', { name: 'Days', exact: true }).click();
   await expect(page.getByRole('row', { name: /^Thu 9 May/ })).toContainText('inverter tripped, kettle');
   await expect(page.getByRole('row', { name: /^Mon 6 May/ })).not.toContainText('left out');

@@ -16,6 +16,12 @@ import type {
 } from '@long-tally/core';
 import Dexie, { type EntityTable, type Table } from 'dexie';
 
+/** What was changed of a home, and when. */
+export interface Change {
+  readonly atMs: number;
+  readonly says: string;
+}
+
 /** A home: its description as last saved. `revision` grows with every change of it or of its sources. */
 export interface Home {
   readonly id: string;
@@ -25,6 +31,8 @@ export interface Home {
   /** When its book was last saved, and at which revision; null when it never was. */
   readonly savedAt: number | null;
   readonly savedRevision: number | null;
+  /** What was changed, the oldest first. */
+  readonly changes?: readonly Change[];
 }
 
 /** What was read from one text of a file. The file itself and its columns stand in tables of their own. */

@@ -51,6 +51,11 @@ export const homeRow = z.looseObject({
   addedAt: z.number(),
   savedAt: z.number().nullable().default(null),
   savedRevision: z.number().nullable().default(null),
+  // The list is no part of the home’s figures: where it is damaged, it begins anew.
+  changes: z
+    .array(z.object({ atMs: z.number(), says: z.string() }))
+    .optional()
+    .catch(undefined),
 }) as unknown as z.ZodType<Home>;
 
 export const sourceRow = z.looseObject({

@@ -1,5 +1,7 @@
 import { useState, type ReactNode } from 'react';
+import { useParams } from 'react-router';
 import { failureText } from '../workers/words.js';
+import { recordChange } from '../db/changes.js';
 import { offerUndo, type Undo } from './undo.js';
 
 /** Writing to the store, and what is shown when it fails. */
@@ -16,11 +18,14 @@ export interface Write {
 /** Every write of the interface goes through here: none fails without a word. */
 export function useWrite(): Write {
   const [failed, setFailed] = useState<string | null>(null);
+  const { homeId } = useParams();
   return {
     write: async (work, undo) => {
       try {
         await work();
         offerUndo(undo ?? null);
+        // What was written stays written, also where the list has no room for it.
+        if (undo && homeId) await recordChange(homeId, undo.says).catch(() => undefined);
         setFailed(null);
         return true;
       } catch (error) {

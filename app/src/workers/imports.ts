@@ -1,6 +1,7 @@
 import { proxy } from 'comlink';
 import { useSyncExternalStore } from 'react';
 import type { Home } from '../db/database.js';
+import { recordChange } from '../db/changes.js';
 import type { Reasoned } from '../db/sources.js';
 import { beginImport, type ImportSession } from './client.js';
 import type { Found, ImportProgress, ReadSummary, SetAside } from '../protocol.js';
@@ -167,7 +168,9 @@ export async function storeFiles(
     const report = follow(home.id, { name: names[0]!, share: 0, stage: 'storing' });
     const refused = await intake.ask((remote) => remote.store(home, corrections, report));
     if (running.intake !== intake) return;
-    endImport(home.id, refused ? refused.problems : names.map((name) => `${name} is imported.`));
+    const said = refused ? refused.problems : names.map((name) => `${name} is imported.`);
+    if (!refused) for (const says of said) await recordChange(home.id, says);
+    endImport(home.id, said);
   });
   await running.storing;
   running.storing = null;

@@ -41,15 +41,15 @@ export function Stated({ at, from, to }: Props) {
       </label>
       <div id={`${id}-help`} aria-live="polite" className="mt-1 text-[13px]">
         {text.trim() !== '' && !isShare && (
-          <p className="text-red">“{text}” is no per cent; write a number up to 100, for example 98.</p>
+          <p className="text-red">“{text}” is not a percentage: write a number up to 100, for example 98.</p>
         )}
         {reckonings && (
           <>
             <p>
               {found.length > 0
-                ? 'From these data that is what comes out of:'
+                ? 'These definitions give that number from these data:'
                 : nearest.length > 0
-                  ? 'No usual reckoning gives just that from these data; nearest come:'
+                  ? 'No usual definition gives that number from these data. The nearest:'
                   : 'These data give no self-sufficiency to hold it against.'}
             </p>
             <ul>

@@ -10,6 +10,7 @@ import { FileButton } from '../../ui/FileButton.js';
 import { clockOf, counted, hoursText, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { Changes } from './Changes.js';
 import { NoteForm } from './NoteForm.js';
 
 /** The journal: what was changed, what failed and why a day was as it was; a stretch may be left out of analysis. */
@@ -82,6 +83,7 @@ export default function JournalPage() {
               />
             ))}
         </ul>
+        <Changes homeId={home.id} timeZone={timeZone} />
       </div>
     </main>
   );

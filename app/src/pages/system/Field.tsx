@@ -2,6 +2,7 @@ import { useId } from 'react';
 import { Controller, useFormContext, type FieldPath } from 'react-hook-form';
 import { Choice } from '../../ui/Choice.js';
 import { DateInput } from '../../ui/DateInput.js';
+import { ZoneInput } from '../../ui/ZoneInput.js';
 import type { SystemForm } from './form.js';
 
 interface Props {
@@ -9,13 +10,12 @@ interface Props {
   readonly label: string;
   readonly unit?: string;
   readonly hint?: string;
-  readonly type?: 'text' | 'date' | 'datetime-local';
-  readonly list?: string;
+  readonly type?: 'text' | 'date' | 'datetime-local' | 'zone';
   readonly options?: readonly (readonly [value: string, text: string])[];
 }
 
 /** A labelled field with its unit, a hint, and under it what is wrong with what was typed. */
-export function Field({ name, label, unit, hint, type = 'text', list, options }: Props) {
+export function Field({ name, label, unit, hint, type = 'text', options }: Props) {
   const id = useId();
   const { register, control, getFieldState, formState } = useFormContext<SystemForm>();
   const { error } = getFieldState(name, formState);
@@ -41,6 +41,15 @@ export function Field({ name, label, unit, hint, type = 'text', list, options }:
                 choices={options}
                 onChange={onChange}
               />
+            ) : type === 'zone' ? (
+              <ZoneInput
+                id={id}
+                describedBy={described}
+                isInvalid={error !== undefined}
+                value={value as string}
+                onChange={onChange}
+                onBlur={onBlur}
+              />
             ) : (
               <DateInput
                 id={id}
@@ -60,7 +69,6 @@ export function Field({ name, label, unit, hint, type = 'text', list, options }:
           className="field"
           aria-invalid={error ? true : undefined}
           aria-describedby={described}
-          list={list}
           inputMode={unit ? 'decimal' : undefined}
           autoComplete="off"
           {...register(name)}

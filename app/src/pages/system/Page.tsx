@@ -1,6 +1,7 @@
 import type { System } from '@long-tally/core';
 import { useEffect, useMemo, useState } from 'react';
 import { useLocation } from 'react-router';
+import { recordChange, systemChangeText } from '../../db/changes.js';
 import { saveSystem } from '../../db/homes.js';
 import { download, stemOf } from '../../ui/download.js';
 import { useOverview } from '../../ui/HomeLayout.js';
@@ -24,6 +25,8 @@ export default function SystemPage() {
   }, [hash]);
   const save = async (system: System) => {
     await saveSystem(home.id, base, system);
+    const says = systemChangeText(base, system);
+    if (says) await recordChange(home.id, says);
     setBase(system);
     setLoaded(null);
     setSaved(true);

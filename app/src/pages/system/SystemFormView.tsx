@@ -23,8 +23,6 @@ interface Props {
   readonly onSave: (system: System) => Promise<void>;
 }
 
-const ZONES = Intl.supportedValuesOf('timeZone');
-
 /** The form of a system: the home, its configurations over time, the accuracy of its meters. */
 export function SystemFormView({ draftOfHome, initial, original, action, onSave }: Props) {
   const [draft, setDraft] = useState(() => draftOf(draftOfHome, initial));
@@ -69,11 +67,6 @@ export function SystemFormView({ draftOfHome, initial, original, action, onSave 
   return (
     <FormProvider {...form}>
       <form onSubmit={(event) => void submit(event)} noValidate className="max-w-4xl">
-        <datalist id="zones">
-          {ZONES.map((zone) => (
-            <option key={zone} value={zone} />
-          ))}
-        </datalist>
         {draft && (
           <p role="status" className="mt-2 border-l-4 border-ink pl-3">
             What you typed before and did not save stands in the form.{' '}
@@ -85,7 +78,7 @@ export function SystemFormView({ draftOfHome, initial, original, action, onSave 
         <fieldset className="mt-3 grid grid-cols-2 gap-x-4 gap-y-2 md:grid-cols-5">
           <legend className="font-serif text-[16px] font-semibold">The home</legend>
           <Field name="name" label="Name" />
-          <Field name="timeZone" label="Time zone" list="zones" />
+          <Field name="timeZone" label="Time zone" type="zone" hint="type a city" />
           <Field name="currency" label="Currency" />
           <Field name="latitude" label="Latitude" unit="°" hint="south is negative" />
           <Field name="longitude" label="Longitude" unit="°" hint="west is negative" />
