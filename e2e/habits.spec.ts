@@ -79,7 +79,7 @@ test('what is chosen in the settings holds on every view, and goes into the book
   const download = page.waitForEvent('download');
   await page.goto(homePath(page, 'system'));
   await page.getByRole('button', { name: /^Save the book/ }).click();
-  const members = unzipSync(readFileSync((await (await download).path())!));
+  const members = unzipSync(readFileSync(await (await download).path()));
   expect(JSON.parse(strFromU8(members['settings.json']!))).toMatchObject({
     theme: 'dark',
     numbers: '1.234,5',

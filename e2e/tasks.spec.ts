@@ -36,10 +36,14 @@ class Walk {
   }
 
   async choose(list: Locator, says: string): Promise<void> {
-    await this.press(list);
+    await this.reach(list);
+    await this.page.keyboard.press(' ');
+    const option = this.page.getByRole('option', { name: says });
+    await expect(option).toBeVisible();
     await this.page.keyboard.type(says.slice(0, 4));
+    await expect(option).toHaveAttribute('data-focus', '');
     await this.page.keyboard.press('Enter');
-    this.actions++;
+    this.actions += 2;
   }
 
   /** Ends a walk: no longer than it may be, and as long as the documents say. */

@@ -62,13 +62,7 @@ const jest = [
   `--outputFile=${join(results, 'unit.json')}`,
 ];
 step('unit tests', process.execPath, jest, safely(unitCount));
-step('spoilt files', process.execPath, [
-  '--import',
-  'tsx',
-  'scripts/fuzz.ts',
-  '1',
-  isLong ? '5000' : '600',
-]);
+step('spoilt files', process.execPath, ['--import', 'tsx', 'scripts/fuzz.ts', '1', isLong ? '5000' : '600']);
 console.log('\n== build');
 build();
 step('browser tests', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], safely(browserCount));

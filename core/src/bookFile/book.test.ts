@@ -284,7 +284,8 @@ describe('a book', () => {
 
   test('saved before books held trials, scenarios and layouts opens without them', async () => {
     const members = unzipSync((await saved()).bytes);
-    const later = /^(trials|scenarios|attachments)\/|^(trials|appliances|offers|report-layout|settings)\.json$/;
+    const later =
+      /^(trials|scenarios|attachments)\/|^(trials|appliances|offers|report-layout|settings)\.json$/;
     const kept = Object.fromEntries(Object.entries(members).filter(([name]) => !later.test(name)));
     kept['MANIFEST.sha256'] = strToU8(
       strFromU8(members['MANIFEST.sha256']!)

@@ -56,7 +56,8 @@ export const METHODS = {
   },
   beyondTrickle: {
     id: 'grid-free-days.beyond-trickle',
-    formula: 'days with import − standby trickle ≤ the home’s limit (0.5 kWh where none is stated) and coverage ≥ 90 %',
+    formula:
+      'days with import − standby trickle ≤ the home’s limit (0.5 kWh where none is stated) and coverage ≥ 90 %',
     source: 'Common practice, no published source.',
   },
 } as const satisfies Record<string, Method>;
