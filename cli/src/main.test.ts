@@ -196,6 +196,14 @@ describe('wrong use: exit 1', () => {
   });
 });
 
+test('help is given wherever it is asked for, and is no fault', async () => {
+  for (const args of [['--help'], ['-h'], ['help'], ['analyse', '--help'], ['whatif', '-h']]) {
+    const { code, out, err } = await tally(...args);
+    expect([args, code, err]).toEqual([args, 0, '']);
+    expect(out).toMatch(/^Usage:\n {2}tally analyse/);
+  }
+});
+
 describe('detect and --map', () => {
   const exchanged = () => {
     const shape = SHAPES.find(({ name }) => name === 'import and export exchanged')!;

@@ -32,7 +32,7 @@ const COMMANDS: Readonly<Record<string, () => Promise<Command>>> = {
  */
 export async function tally([name, ...args]: readonly string[]): Promise<0 | 1 | 2> {
   try {
-    if (name === '--help' || name === '-h') {
+    if (name === 'help' || [name, ...args].some((one) => one === '--help' || one === '-h')) {
       await print(`${USAGE}\n`);
       return 0;
     }
