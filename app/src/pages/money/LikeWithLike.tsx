@@ -1,6 +1,6 @@
 import type { MoneyView } from '@long-tally/core';
 import { extent, scaleLinear } from 'd3';
-import { decimal } from '../../ui/format.js';
+import { decimal, temperatureText } from '../../ui/format.js';
 import { useWidth } from '../../ui/useSize.js';
 import { Table } from '../../ui/Table.js';
 
@@ -62,7 +62,7 @@ export function LikeWithLike({ like: { stretches, weather } }: { readonly like: 
 }
 
 function Weather({ weather }: { readonly weather: ByWeather }) {
-  const { kind, difference, before, now } = weather;
+  const { kind, thresholdC, difference, before, now } = weather;
   const [ref, width] = useWidth<HTMLDivElement>();
   const isSure = difference.low > 0 || difference.high < 0;
   const size = `${decimal(Math.abs(difference.value), 1)} kWh a day`;
@@ -73,7 +73,7 @@ function Weather({ weather }: { readonly weather: ByWeather }) {
         {isSure
           ? `Beside the weather, ${size} ${difference.value > 0 ? 'more' : 'less'} than the year before (${bounds}).`
           : `What the weather does not explain, ${size}, may be nothing (${bounds}).`}{' '}
-        {kind === 'heating' ? 'A degree below 15.5 °C' : 'A degree above 22 °C'} took{' '}
+        A degree {kind === 'heating' ? 'below' : 'above'} {temperatureText(thresholdC, 1)} took{' '}
         {decimal(before.slope, 2)} kWh then and {decimal(now.slope, 2)} now.
       </p>
       <div ref={ref} className="mt-1">

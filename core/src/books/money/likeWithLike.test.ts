@@ -47,6 +47,13 @@ describe('like with like', () => {
     expect(difference.low).toBeGreaterThan(1);
   });
 
+  test('the degrees are those that the home counts', async () => {
+    const { prepared, winter } = await twoYears(0);
+    expect((likeWithLike(prepared, winter).weather as ByWeather).thresholdC).toBe(15.5);
+    const system = { ...prepared.system, degreeDays: { heatingBaseC: 18 } };
+    expect((likeWithLike({ ...prepared, system }, winter).weather as ByWeather).thresholdC).toBe(18);
+  });
+
   test('without the year before, a temperature or enough spread it says what is missing', async () => {
     const { prepared } = await twoYears(0);
     const first = { fromMs: prepared.log.startMs, toMs: prepared.log.startMs + 60 * 24 * HOUR };

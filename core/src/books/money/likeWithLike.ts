@@ -32,6 +32,8 @@ export interface WeatherDay {
 /** Use against degree days in the year before, and how far this range lies from it. */
 export interface ByWeather {
   readonly kind: 'heating' | 'cooling';
+  /** Outdoor temperature below, or above, which degrees count, °C. */
+  readonly thresholdC: number;
   /** Use = base + slope × degree days, kWh a day, of the days before and of these. */
   readonly before: { readonly base: number; readonly slope: number };
   readonly now: { readonly base: number; readonly slope: number };
@@ -187,6 +189,7 @@ function byWeather(prepared: Prepared, before: Range, now: Range): LikeWithLike[
   };
   return {
     kind,
+    thresholdC: bases[kind],
     before: named(then),
     now: named(these),
     difference: {
