@@ -43,11 +43,15 @@ export function DepthBars({ depths, width }: Props) {
             </text>
           </g>
         ))}
-        {share.ticks(4).map((part) => (
-          <text key={part} x={width - RIGHT + 6} y={share(part) + 4} fill="var(--red)">
-            {decimal(100 * part, 0)} %
-          </text>
-        ))}
+        {/* Nought stands at the left; here it would lie over the last depth. */}
+        {share
+          .ticks(4)
+          .slice(1)
+          .map((part) => (
+            <text key={part} x={width - RIGHT + 6} y={share(part) + 4} fill="var(--red)">
+              {decimal(100 * part, 0)} %
+            </text>
+          ))}
         <text x={LEFT} y={TOP - 11} fill="var(--battery)">
           cycles
         </text>
