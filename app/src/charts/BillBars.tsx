@@ -62,7 +62,13 @@ export function BillBars({ bills, currency, timeZone, width }: Props) {
               bar(withoutBattery, 1, i, { fill: 'url(#hatch-missing)', stroke: 'var(--faint)' })}
             {bar(bill, 2, i, { fill: 'var(--grid)' })}
             {i % every === 0 && (
-              <text x={x(i)! + x.bandwidth() / 2} y={HEIGHT - 8} textAnchor="middle" fill="var(--faint)">
+              <text
+                // The last name stays within the picture.
+                x={Math.min(x(i)! + x.bandwidth() / 2, width - LABEL_WIDTH / 2)}
+                y={HEIGHT - 8}
+                textAnchor="middle"
+                fill="var(--faint)"
+              >
                 {dateText(localDateOf(fromMs, timeZone), 'monthShort')}
               </text>
             )}
