@@ -7,11 +7,14 @@ import { searched } from './searched.js';
 import { TOPICS, type Topic } from '../../ui/handbookTopics.js';
 
 const TERMS = termsOf(glossary);
-const PICTURES = import.meta.glob<string>('../../../../docs/screenshots/*.png', {
-  query: '?url',
-  import: 'default',
-  eager: true,
-});
+const PICTURES = import.meta.glob<string>(
+  '../../../../docs/screenshots/{account,days,losses,money,outages,trial,wear,what-if}.png',
+  {
+    query: '?url',
+    import: 'default',
+    eager: true,
+  },
+);
 
 const CAUTIONS = [
   'Run the home from the battery only through the installed and approved isolating gear. Never feed a dead grid: it endangers the people who repair it.',
