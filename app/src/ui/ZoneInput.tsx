@@ -26,20 +26,23 @@ export function ZoneInput({ id, value, onChange, onBlur, describedBy, isInvalid 
         onChange={(event) => onChange(event.target.value)}
         onBlur={onBlur}
       />
-      <ComboboxOptions
-        anchor="bottom start"
-        className="z-40 border border-rule-2 bg-paper p-1 text-[13.5px] text-ink empty:invisible focus:outline-none"
-      >
-        {found.map(({ zone, place }) => (
-          <ComboboxOption
-            key={zone}
-            value={zone}
-            className="cursor-default px-2 py-1 data-focus:bg-selected-2"
-          >
-            {place} <span className="text-faint">{zone}</span>
-          </ComboboxOption>
-        ))}
-      </ComboboxOptions>
+      {found.length > 0 && (
+        <ComboboxOptions
+          anchor="bottom start"
+          modal={false}
+          className="z-40 border border-rule-2 bg-paper p-1 text-[13.5px] text-ink focus:outline-none"
+        >
+          {found.map(({ zone, place }) => (
+            <ComboboxOption
+              key={zone}
+              value={zone}
+              className="cursor-default px-2 py-1 data-focus:bg-selected-2"
+            >
+              {place} <span className="text-faint">{zone}</span>
+            </ComboboxOption>
+          ))}
+        </ComboboxOptions>
+      )}
     </Combobox>
   );
 }
