@@ -29,7 +29,7 @@ test('a change of one’s own is kept with the home, tried, changed and saved; s
 }) => {
   await openDemo(page, ['2024-01-01', '2024-12-31']);
   await page.goto('/h/kauri-bend/what-if?from=2024-01-01&to=2024-12-31');
-  await page.getByText('Write a change of your own').press('Enter');
+  await page.getByRole('button', { name: 'Write a change of your own' }).press('Enter');
   const form = page.getByRole('form', { name: 'A new scenario' });
   await form.getByLabel('modules', { exact: true }).fill('4');
   await page.keyboard.press('Enter');
