@@ -237,7 +237,7 @@ test('the system form opens by parts, fills in what is usual, and keeps what is 
   await page.getByRole('link', { name: 'System' }).click();
   // A part says how much of it is given, and opens by itself where something is wrong.
   const inverter = page.getByRole('button', { name: /^Inverter/ });
-  await expect(inverter).toHaveText('Inverter nothing said yet');
+  await expect(inverter).toHaveText('Inverter nothing given yet');
   await inverter.press('Enter');
   await page.getByLabel('Inverters, count').fill('2');
   await page.getByLabel('Inverter, continuous, kW').fill('minus');

@@ -189,7 +189,7 @@ export {
 export { whatif, type Whatif } from './books/whatif/whatif.js';
 
 // Report and registry
-export { figureEntry, figuresTable, REGISTRY, TRIAL_REGISTRY } from './report/registry.js';
+export { figureEntry, figuresTable, ALL_FIGURES, REGISTRY } from './report/registry.js';
 export {
   analyse,
   report,

@@ -4,9 +4,9 @@ import { db, type Change } from './database.js';
 /** The list goes back so far; figures never depend on it. */
 const MOST = 300;
 
-/** Puts a change into the list of a home’s changes. */
+/** Puts a change into the list of a home’s changes. What was written stays written, also where the list has no room for it. */
 export async function recordChange(homeId: string, says: string): Promise<void> {
-  await db.homes
+  const recorded = db.homes
     .where('id')
     .equals(homeId)
     .modify((home) => {
@@ -14,6 +14,7 @@ export async function recordChange(homeId: string, says: string): Promise<void> 
       const changes = [...before, { atMs: Date.now(), says }].slice(-MOST);
       Object.assign(home, { changes });
     });
+  await recorded.catch(() => 0);
 }
 
 const PARTS: readonly (readonly [key: keyof System, says: string])[] = [
@@ -27,6 +28,8 @@ const PARTS: readonly (readonly [key: keyof System, says: string])[] = [
   ['accuracy', 'accuracy of the meters'],
   ['degreeDays', 'degree days'],
   ['gridFreeKWh', 'limit of a grid-free day'],
+  ['discountRate', 'discount rate'],
+  ['priceRise', 'rise of prices'],
 ];
 
 /** What of a description is another than before, in words; null where nothing is. */

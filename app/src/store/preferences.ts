@@ -25,6 +25,10 @@ const schema = z.preprocess(
 const MOST_RECENT = 6;
 
 export type Preferences = z.infer<typeof schema>;
+
+/** The settings that hold. */
+export const settingsOf = ({ settings }: Preferences): Settings => settings ?? DEFAULT_SETTINGS;
+
 const NONE: Preferences = { settings: null, lastHomeId: null, recent: [], looks: {}, seen: {} };
 export type Look = Preferences['looks'][string][number];
 export type Seen = Preferences['seen'][string];
@@ -58,7 +62,7 @@ const slice = createSlice({
   initialState: (): Preferences => NONE,
   reducers: {
     settingsChanged: (state, { payload }: PayloadAction<Partial<Settings>>) => {
-      state.settings = { ...(state.settings ?? DEFAULT_SETTINGS), ...payload };
+      state.settings = { ...settingsOf(state), ...payload };
     },
     /** A book’s settings hold where this browser has none of its own. */
     settingsFound: (state, { payload }: PayloadAction<Settings | null>) => {

@@ -1,10 +1,9 @@
-import { DEFAULT_SETTINGS } from '@long-tally/core';
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { applySettings, darkByTheSystem } from '../ui/settings.js';
 import { api } from './api.js';
 import { outageOptionsReducer } from './outageScenarios.js';
-import { loadPreferences, preferencesReducer, savePreferences } from './preferences.js';
+import { loadPreferences, preferencesReducer, savePreferences, settingsOf } from './preferences.js';
 import { selectionReducer } from './selection.js';
 
 export const store = configureStore({
@@ -31,11 +30,9 @@ function applyPreferences(): void {
   const { preferences } = store.getState();
   if (preferences === applied) return;
   applied = preferences;
-  applySettings(preferences.settings ?? DEFAULT_SETTINGS);
+  applySettings(settingsOf(preferences));
   savePreferences(preferences);
 }
 applyPreferences();
-darkByTheSystem.addEventListener('change', () =>
-  applySettings(store.getState().preferences.settings ?? DEFAULT_SETTINGS),
-);
+darkByTheSystem.addEventListener('change', () => applySettings(settingsOf(store.getState().preferences)));
 store.subscribe(applyPreferences);

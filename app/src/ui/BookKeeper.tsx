@@ -4,19 +4,16 @@ import { Link } from 'react-router';
 import { db, type Home } from '../db/database.js';
 import { mayWrite, writeInto } from '../db/folders.js';
 import { bookSaved } from '../db/homes.js';
-import { askHome } from '../workers/client.js';
 import { failureText } from '../workers/words.js';
 import { counted } from './format.js';
-import { store } from '../store/store.js';
+import { askBook } from './askBook.js';
 
 /** So long after the last change the book is written into its folder, ms. */
 const QUIET_MS = 20_000;
 
 /** Writes the book of a home into its folder, and marks it saved. */
 export async function writeBook(home: Home, handle: FileSystemDirectoryHandle): Promise<void> {
-  const { name, blob } = await askHome((worker) =>
-    worker.book(home.id, store.getState().preferences.settings),
-  );
+  const { name, blob } = await askBook(home.id);
   await writeInto(handle, name, blob);
   await bookSaved(home.id, home.revision);
 }

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals';
-import { REGISTRY, TRIAL_REGISTRY } from '@long-tally/core';
+import { ALL_FIGURES } from '@long-tally/core';
 import { readdirSync, readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { termsOf } from '../pages/handbook/glossary.js';
@@ -9,7 +9,7 @@ const docs = (path: string) => fileURLToPath(new URL(`../../../docs/${path}`, im
 
 describe('the pages of the Handbook', () => {
   test('hold every figure on exactly one of them', () => {
-    const keys = [...REGISTRY.flatMap(({ figures }) => figures), ...TRIAL_REGISTRY].map(({ key }) => key);
+    const keys = ALL_FIGURES.map(({ key }) => key);
     expect(keys.filter((key) => topicOf(key) === null)).toEqual([]);
     const held = TOPICS.map(({ path }) => keys.filter((key) => topicOf(key)?.path === path).length);
     expect(held.reduce((sum, count) => sum + count, 0)).toBe(keys.length);

@@ -71,7 +71,7 @@ export const TOPICS: readonly Topic[] = [
   {
     path: 'idle-draw',
     title: 'Idle draw and conversion',
-    answers: 'What the equipment takes for itself, and what turning energy about costs.',
+    answers: 'What the equipment takes for itself, and what converting energy costs.',
     paragraphs: [
       'Each full-to-full window loses power times its length plus a share of what it delivered. Windows that differ in delivery let the two be told apart by a robust line; windows that are all alike do not, and then only the sum is told.',
       'By night, with the battery alone, its power against the load makes the tare line; where it meets zero load stands the inverter’s own draw.',

@@ -24,8 +24,7 @@ export function useWrite(): Write {
       try {
         await work();
         offerUndo(undo ?? null);
-        // What was written stays written, also where the list has no room for it.
-        if (undo && homeId) await recordChange(homeId, undo.says).catch(() => undefined);
+        if (undo && homeId) await recordChange(homeId, undo.says);
         setFailed(null);
         return true;
       } catch (error) {

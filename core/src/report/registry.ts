@@ -30,11 +30,13 @@ export const TRIAL_REGISTRY: readonly FigureEntry[] = Object.entries(TRIAL_FIGUR
   cost: 'samples',
 }));
 
-const byKey = new Map(
-  [...REGISTRY.flatMap(({ figures }) => figures), ...TRIAL_REGISTRY].map(
-    (entry) => [entry.key, entry] as const,
-  ),
-);
+/** Every figure, of the report and of trials. */
+export const ALL_FIGURES: readonly FigureEntry[] = [
+  ...REGISTRY.flatMap(({ figures }) => figures),
+  ...TRIAL_REGISTRY,
+];
+
+const byKey = new Map(ALL_FIGURES.map((entry) => [entry.key, entry] as const));
 
 /**
  * The entry of a figure.

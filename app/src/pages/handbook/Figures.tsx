@@ -1,9 +1,7 @@
-import { REGISTRY, TRIAL_REGISTRY } from '@long-tally/core';
+import { ALL_FIGURES } from '@long-tally/core';
 import { useLocation } from 'react-router';
 import { Table } from '../../ui/Table.js';
 import { topicOf } from '../../ui/handbookTopics.js';
-
-const ALL = [...REGISTRY.flatMap(({ figures }) => figures), ...TRIAL_REGISTRY];
 
 /** The figures of a page: what each says, how it is computed, and how we know. */
 export function Figures({ topic }: { readonly topic: string }) {
@@ -26,22 +24,24 @@ export function Figures({ topic }: { readonly topic: string }) {
           </tr>
         </thead>
         <tbody>
-          {ALL.filter(({ key }) => topicOf(key)?.path === topic).map(({ key, label, meaning, method }) => (
-            <tr
-              key={key}
-              id={key}
-              className={`border-t border-rule align-top ${hash === `#${key}` ? 'bg-selected' : ''}`}
-            >
-              <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
-                {label}
-              </th>
-              <td className="py-1.5 pr-4">
-                {meaning}
-                <span className="block text-faint">{method.formula}</span>
-              </td>
-              <td className="w-72 py-1.5 text-[12.5px] text-faint">{method.source}</td>
-            </tr>
-          ))}
+          {ALL_FIGURES.filter(({ key }) => topicOf(key)?.path === topic).map(
+            ({ key, label, meaning, method }) => (
+              <tr
+                key={key}
+                id={key}
+                className={`border-t border-rule align-top ${hash === `#${key}` ? 'bg-selected' : ''}`}
+              >
+                <th scope="row" className="py-1.5 pr-4 text-left font-semibold">
+                  {label}
+                </th>
+                <td className="py-1.5 pr-4">
+                  {meaning}
+                  <span className="block text-faint">{method.formula}</span>
+                </td>
+                <td className="w-72 py-1.5 text-[12.5px] text-faint">{method.source}</td>
+              </tr>
+            ),
+          )}
         </tbody>
       </Table>
     </>

@@ -1,4 +1,4 @@
-import { REGISTRY, TRIAL_REGISTRY } from '@long-tally/core';
+import { ALL_FIGURES } from '@long-tally/core';
 import type { Term } from './glossary.js';
 import { TOPICS, topicOf } from '../../ui/handbookTopics.js';
 
@@ -21,12 +21,12 @@ export function searched(query: string, terms: readonly Term[]): Result[] {
   const pages = TOPICS.filter(({ title, answers, paragraphs }) => has(title, answers, ...paragraphs)).map(
     ({ path, title, answers }) => ({ path, title, says: answers, page: 'page' }),
   );
-  const figures = [...REGISTRY.flatMap((of) => of.figures), ...TRIAL_REGISTRY]
-    .filter(({ label, meaning, method }) => has(label, meaning, method.formula))
-    .flatMap(({ key, label, meaning }) => {
-      const topic = topicOf(key);
-      return topic ? [{ path: `${topic.path}#${key}`, title: label, says: meaning, page: topic.title }] : [];
-    });
+  const figures = ALL_FIGURES.filter(({ label, meaning, method }) =>
+    has(label, meaning, method.formula),
+  ).flatMap(({ key, label, meaning }) => {
+    const topic = topicOf(key);
+    return topic ? [{ path: `${topic.path}#${key}`, title: label, says: meaning, page: topic.title }] : [];
+  });
   const explained = terms
     .filter(({ word, means }) => has(word, means))
     .map(({ word, means }) => ({

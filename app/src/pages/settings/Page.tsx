@@ -25,8 +25,8 @@ export default function SettingsPage() {
       <div className="max-w-3xl">
         <h1 className="text-xl">Settings</h1>
         <p className="mt-1">
-          How things are shown. No figure changes by it. It is kept with this browser and goes into the books
-          you save; a book’s settings hold where a browser has none of its own.
+          How things are shown. No figure changes because of it. It is kept with this browser and goes into
+          the books you save; a book’s settings hold where a browser has none of its own.
         </p>
         <section aria-label="The page" className="mt-4">
           <h2 className="text-[16px]">The page</h2>
@@ -34,7 +34,7 @@ export default function SettingsPage() {
             label="Theme"
             value={settings.theme}
             choices={[
-              ['system', 'as the system has it'],
+              ['system', 'follow the system'],
               ['light', 'light'],
               ['dark', 'dark'],
             ]}
@@ -87,7 +87,7 @@ export default function SettingsPage() {
             onChange={set('weekStartsOn')}
           />
           <p className="mt-1 text-faint">
-            So it looks: {decimal(12345.6, 1)} kWh on {dateText('2024-09-14', 'plain')}, at{' '}
+            It looks like this: {decimal(12345.6, 1)} kWh on {dateText('2024-09-14', 'plain')}, at{' '}
             {temperatureText(21.5, 1)}.
           </p>
         </section>
@@ -106,7 +106,7 @@ export default function SettingsPage() {
             />
           </div>
           <p>
-            From how much import on a day no longer counts as free of the grid belongs to the home:{' '}
+            How much a day may import and still count as grid-free belongs to the home:{' '}
             <Link className="quiet" to={`/h/${home.id}/system`}>
               set it under System
             </Link>

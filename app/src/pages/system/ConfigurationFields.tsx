@@ -154,7 +154,7 @@ function Part({ index, title, keys, affects, children }: PartProps) {
   return (
     <Fold
       title={title}
-      holds={known === 0 ? 'nothing said yet' : `${known} given`}
+      holds={known === 0 ? 'nothing given yet' : `${known} given`}
       mustOpen={mustOpen}
       className="mt-2"
     >

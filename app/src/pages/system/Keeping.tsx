@@ -10,8 +10,7 @@ import { writeBook } from '../../ui/BookKeeper.js';
 import { save } from '../../ui/download.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
 import { useWrite } from '../../ui/useWrite.js';
-import { askHome } from '../../workers/client.js';
-import { store } from '../../store/store.js';
+import { askBook } from '../../ui/askBook.js';
 
 interface Space {
   readonly used: number;
@@ -54,7 +53,7 @@ export function Keeping({ home }: { readonly home: Home }) {
   const saveBook = async () => {
     setState('saving');
     await write(async () => {
-      const book = await askHome((worker) => worker.book(home.id, store.getState().preferences.settings));
+      const book = await askBook(home.id);
       save(book.name, book.blob);
       setWithout(book.without);
       await bookSaved(home.id, kept.revision);

@@ -9,8 +9,7 @@ import { useAppDispatch } from '../../store/store.js';
 import { save } from '../../ui/download.js';
 import { counted } from '../../ui/format.js';
 import { useWrite } from '../../ui/useWrite.js';
-import { askHome } from '../../workers/client.js';
-import { store } from '../../store/store.js';
+import { askBook } from '../../ui/askBook.js';
 
 interface Props {
   readonly homes: readonly Home[];
@@ -29,9 +28,7 @@ export function Homes({ homes, bad }: Props) {
     await write(async () => {
       const books: Record<string, Uint8Array> = {};
       for (const { id, revision } of homes) {
-        const { name, blob } = await askHome((worker) =>
-          worker.book(id, store.getState().preferences.settings),
-        );
+        const { name, blob } = await askBook(id);
         books[name in books ? `${id}-${name}` : name] = new Uint8Array(await blob.arrayBuffer());
         await bookSaved(id, revision);
       }
