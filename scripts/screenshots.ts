@@ -3,6 +3,7 @@ import { spawn } from 'node:child_process';
 import { mkdirSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import { chromium, type Page } from '@playwright/test';
+import { CHROMIUM } from '../e2e/browser.js';
 
 const PORT = '41791';
 const here = (path: string) => fileURLToPath(new URL(path, import.meta.url));
@@ -18,7 +19,7 @@ await new Promise<void>((resolve) => {
   });
 });
 const browser = await chromium.launch({
-  executablePath: '/usr/bin/chromium',
+  executablePath: CHROMIUM,
   args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
 });
 const page: Page = await browser.newPage({
