@@ -12,37 +12,41 @@ import {
 
 const JUNE = ['2024-06-01', '2024-06-30'] as const;
 
-test('the first visit has its doors, and the demo home opens through the real import', async ({ page }) => {
-  await page.goto('/');
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('The audit book of a home battery');
-  await expect(page.getByRole('link', { name: 'Describe a home and bring its log' })).toBeVisible();
-  // What one gets: a piece of a real roll, and figures with the sum behind each.
-  const sample = page.getByRole('region', { name: 'What you get' });
-  await expect(sample.getByRole('grid').getByRole('row')).toHaveCount(10);
-  await expect(sample.getByRole('row', { name: /21 May/ })).toContainText(/outage 4 h 10/);
-  await expect(sample).toContainText('÷ load, same intervals');
-  await expectAccessible(page);
-  await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
-  await page.waitForURL(/\/days/, { timeout: 60_000 });
-  await expect(page.getByRole('grid')).toBeVisible();
-  await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('February 2025');
-  await page.getByRole('link', { name: 'Sources' }).click();
-  await expect(page.getByRole('article', { name: 'kauri-bend.csv' })).toContainText(
-    'every 5 min, 1 March 2022 to 28 February 2025',
-  );
-  await page.goto('/');
-  await expect(page).toHaveURL(/\/h\/kauri-bend\/days/);
-  // What to look at leads there, and does not come again once it is closed.
-  const looks = page.getByRole('complementary', { name: 'What to look at here' });
-  await expect(looks.getByRole('link')).toHaveCount(4);
-  await looks.getByRole('link', { name: 'why June 2024 bought the most' }).press('Enter');
-  await expect.poll(() => rangeInAddress(page)).toBe(JUNE.join(' '));
-  await looks.getByRole('button', { name: 'Close what to look at' }).press('Enter');
-  await expect(looks).toBeHidden();
-  await page.reload();
-  await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('June 2024');
-  await expect(looks).toBeHidden();
-});
+test(
+  'the first visit has its doors, and the demo home opens through the real import',
+  { tag: '@smoke' },
+  async ({ page }) => {
+    await page.goto('/');
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('The audit book of a home battery');
+    await expect(page.getByRole('link', { name: 'Describe a home and bring its log' })).toBeVisible();
+    // What one gets: a piece of a real roll, and figures with the sum behind each.
+    const sample = page.getByRole('region', { name: 'What you get' });
+    await expect(sample.getByRole('grid').getByRole('row')).toHaveCount(10);
+    await expect(sample.getByRole('row', { name: /21 May/ })).toContainText(/outage 4 h 10/);
+    await expect(sample).toContainText('÷ load, same intervals');
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Open Kauri Bend' }).click();
+    await page.waitForURL(/\/days/, { timeout: 60_000 });
+    await expect(page.getByRole('grid')).toBeVisible();
+    await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('February 2025');
+    await page.getByRole('link', { name: 'Sources' }).click();
+    await expect(page.getByRole('article', { name: 'kauri-bend.csv' })).toContainText(
+      'every 5 min, 1 March 2022 to 28 February 2025',
+    );
+    await page.goto('/');
+    await expect(page).toHaveURL(/\/h\/kauri-bend\/days/);
+    // What to look at leads there, and does not come again once it is closed.
+    const looks = page.getByRole('complementary', { name: 'What to look at here' });
+    await expect(looks.getByRole('link')).toHaveCount(4);
+    await looks.getByRole('link', { name: 'why June 2024 bought the most' }).press('Enter');
+    await expect.poll(() => rangeInAddress(page)).toBe(JUNE.join(' '));
+    await looks.getByRole('button', { name: 'Close what to look at' }).press('Enter');
+    await expect(looks).toBeHidden();
+    await page.reload();
+    await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('June 2024');
+    await expect(looks).toBeHidden();
+  },
+);
 
 test('one search leads to figures, views and what can be done, and remembers what was chosen', async ({
   page,
@@ -120,7 +124,7 @@ test('a day, a stretch of days, months and years are selected with the mouse', a
   await expect(tally(page).getByRole('heading', { level: 1 })).toHaveText('June 2024');
 });
 
-test('everything is done with the keyboard too', async ({ page }) => {
+test('everything is done with the keyboard too', { tag: '@smoke' }, async ({ page }) => {
   await openDemo(page, JUNE);
   const grid = page.getByRole('grid');
   await grid.focus();
@@ -194,32 +198,36 @@ test('the range ribbon moves the selection by its edges, by mouse and by key', a
   await expect.poll(() => rangeInAddress(page)).toMatch(/^2024-06-02 2024-07-3\d$|^2024-06-02 2024-08-0\d$/);
 });
 
-test('a figure opens its working, line by line, with its source; keys open and close it', async ({
-  page,
-}) => {
-  await openDemo(page, JUNE);
-  await page.getByRole('button', { name: /Round trip, full to full/ }).click();
-  const working = page.getByRole('region', { name: 'Working: Round trip, full to full' });
-  await expect(working).toContainText('÷ charge, same windows');
-  await expect(working).toContainText('bootstrap over windows');
-  await expect(working).toContainText('netting within a step');
-  await expect(working).toContainText('IEC 62933-2-1');
-  const lines = await working.getByRole('row').allInnerTexts();
-  const number = (label: string) =>
-    Number(/([\d.]+)\s*(?:kWh|%)/.exec(lines.find((line) => line.includes(label))!.replace(/.*\t/, ''))![1]);
-  expect((100 * number('discharge in')) / number('÷ charge')).toBeCloseTo(number('round trip, AC'), 0);
-  await page.keyboard.press('Escape');
-  await expect(working).toBeHidden();
-  await page.getByRole('button', { name: /Depth of discharge, nightly mean/ }).focus();
-  await page.keyboard.press('w');
-  await expect(page.getByRole('region', { name: 'Working: Depth of discharge, nightly mean' })).toContainText(
-    '÷ nights',
-  );
-  await page.getByRole('button', { name: /Self-sufficiency, of solar origin/ }).click();
-  await expect(
-    page.getByRole('region', { name: 'Working: Self-sufficiency, of solar origin' }),
-  ).toContainText('− of grid origin, discharged');
-});
+test(
+  'a figure opens its working, line by line, with its source; keys open and close it',
+  { tag: '@smoke' },
+  async ({ page }) => {
+    await openDemo(page, JUNE);
+    await page.getByRole('button', { name: /Round trip, full to full/ }).click();
+    const working = page.getByRole('region', { name: 'Working: Round trip, full to full' });
+    await expect(working).toContainText('÷ charge, same windows');
+    await expect(working).toContainText('bootstrap over windows');
+    await expect(working).toContainText('netting within a step');
+    await expect(working).toContainText('IEC 62933-2-1');
+    const lines = await working.getByRole('row').allInnerTexts();
+    const number = (label: string) =>
+      Number(
+        /([\d.]+)\s*(?:kWh|%)/.exec(lines.find((line) => line.includes(label))!.replace(/.*\t/, ''))![1],
+      );
+    expect((100 * number('discharge in')) / number('÷ charge')).toBeCloseTo(number('round trip, AC'), 0);
+    await page.keyboard.press('Escape');
+    await expect(working).toBeHidden();
+    await page.getByRole('button', { name: /Depth of discharge, nightly mean/ }).focus();
+    await page.keyboard.press('w');
+    await expect(
+      page.getByRole('region', { name: 'Working: Depth of discharge, nightly mean' }),
+    ).toContainText('÷ nights');
+    await page.getByRole('button', { name: /Self-sufficiency, of solar origin/ }).click();
+    await expect(
+      page.getByRole('region', { name: 'Working: Self-sufficiency, of solar origin' }),
+    ).toContainText('− of grid origin, discharged');
+  },
+);
 
 test('the two sides of the account are equal at the foot', async ({ page }) => {
   for (const range of [JUNE, ['2023-09-01', '2023-09-30'], ['2022-04-10', '2022-04-20']] as const) {

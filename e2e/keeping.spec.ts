@@ -46,66 +46,68 @@ async function savedBook(page: Page, path: string): Promise<string> {
   return path;
 }
 
-test('a home is saved as a book, deleted, and opened again with the same figures to the last digit', async ({
-  page,
-}) => {
-  await corpusHome(page);
-  await bringLogs(page, [log, zip]);
-  await page.goto(homePath(page, 'journal'));
-  await page.getByLabel('From', { exact: true }).fill('2024-05-05T10:00');
-  await page.getByLabel('In your words').fill('inverter changed');
-  await page.getByRole('button', { name: 'Write the note' }).click();
-  await expect(page.getByText('inverter changed')).toBeVisible();
-  const range = 'days?from=2024-05-03&to=2024-05-14';
-  await page.goto(homePath(page, range));
-  const before = await figures(page);
-  const book = await savedBook(page, join(folder, 'book.zip'));
-  await expect(page.getByText(/The book was saved on .*, and nothing has changed since\./)).toBeVisible();
-  await expectAccessible(page);
-  const members = unzipSync(readFileSync(book));
-  expect(Buffer.compare(members['sources/001 canonical.csv']!, readFileSync(log))).toBe(0);
-  expect(strFromU8(members['MANIFEST.sha256']!)).toMatch(/^[0-9a-f]{64} {2}system\.json$/m);
+test(
+  'a home is saved as a book, deleted, and opened again with the same figures to the last digit',
+  { tag: '@smoke' },
+  async ({ page }) => {
+    await corpusHome(page);
+    await bringLogs(page, [log, zip]);
+    await page.goto(homePath(page, 'journal'));
+    await page.getByLabel('From', { exact: true }).fill('2024-05-05T10:00');
+    await page.getByLabel('In your words').fill('inverter changed');
+    await page.getByRole('button', { name: 'Write the note' }).click();
+    await expect(page.getByText('inverter changed')).toBeVisible();
+    const range = 'days?from=2024-05-03&to=2024-05-14';
+    await page.goto(homePath(page, range));
+    const before = await figures(page);
+    const book = await savedBook(page, join(folder, 'book.zip'));
+    await expect(page.getByText(/The book was saved on .*, and nothing has changed since\./)).toBeVisible();
+    await expectAccessible(page);
+    const members = unzipSync(readFileSync(book));
+    expect(Buffer.compare(members['sources/001 canonical.csv']!, readFileSync(log))).toBe(0);
+    expect(strFromU8(members['MANIFEST.sha256']!)).toMatch(/^[0-9a-f]{64} {2}system\.json$/m);
 
-  await page.getByRole('button', { name: 'delete this home …' }).click();
-  await expect(
-    page.getByText(/deletes Corpus home with 3 logs and their files, 1 note, 0 readings/),
-  ).toBeVisible();
-  await page.getByRole('button', { name: 'Delete Corpus home' }).click();
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('The audit book');
-  expect(await page.evaluate(async () => (await indexedDB.databases()).length)).toBe(1);
-  await expect(page.getByRole('link', { name: 'Corpus home', exact: true })).toHaveCount(0);
+    await page.getByRole('button', { name: 'delete this home …' }).click();
+    await expect(
+      page.getByText(/deletes Corpus home with 3 logs and their files, 1 note, 0 readings/),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Delete Corpus home' }).click();
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('The audit book');
+    expect(await page.evaluate(async () => (await indexedDB.databases()).length)).toBe(1);
+    await expect(page.getByRole('link', { name: 'Corpus home', exact: true })).toHaveCount(0);
 
-  const chosen = page.getByLabel('Open a book (.zip) that was saved before:');
-  await chosen.setInputFiles(book);
-  await expect(page.getByText('Corpus home: 3 logs, 1 note, 0 readings, 0 trials.')).toBeVisible();
-  await expectAccessible(page);
-  // By keyboard, as everything is.
-  await page.getByRole('button', { name: 'Open it', exact: true }).focus();
-  await page.keyboard.press('Enter');
-  await page.getByRole('link', { name: 'See Corpus home' }).click();
-  await page.goto(homePath(page, range));
-  expect(await figures(page)).toEqual(before);
+    const chosen = page.getByLabel('Open a book (.zip) that was saved before:');
+    await chosen.setInputFiles(book);
+    await expect(page.getByText('Corpus home: 3 logs, 1 note, 0 readings, 0 trials.')).toBeVisible();
+    await expectAccessible(page);
+    // By keyboard, as everything is.
+    await page.getByRole('button', { name: 'Open it', exact: true }).focus();
+    await page.keyboard.press('Enter');
+    await page.getByRole('link', { name: 'See Corpus home' }).click();
+    await page.goto(homePath(page, range));
+    expect(await figures(page)).toEqual(before);
 
-  // The same book once more: it is asked before anything that is here is replaced.
-  await page.goto('/?choose');
-  await chosen.setInputFiles(book);
-  await expect(
-    page.getByText(/Corpus home of this book is here already\. Replacing it deletes/),
-  ).toBeVisible();
-  await page.getByRole('button', { name: 'Open it beside the one that is here' }).click();
-  await expect(page.getByRole('link', { name: 'Corpus home', exact: true })).toHaveCount(2);
-  const [all] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'Save all homes as one file' }).click(),
-  ]);
-  await all.saveAs(join(folder, 'all.zip'));
-  await page.getByRole('button', { name: 'delete everything …' }).click();
-  await expect(page.getByText('This deletes 2 homes with every log')).toBeVisible();
-  await page.getByRole('button', { name: 'Delete everything' }).click();
-  await expect(page.getByRole('link', { name: 'Corpus home', exact: true })).toHaveCount(0);
-  await chosen.setInputFiles(join(folder, 'all.zip'));
-  await expect(page.getByText('Corpus home: 3 logs')).toHaveCount(2);
-});
+    // The same book once more: it is asked before anything that is here is replaced.
+    await page.goto('/?choose');
+    await chosen.setInputFiles(book);
+    await expect(
+      page.getByText(/Corpus home of this book is here already\. Replacing it deletes/),
+    ).toBeVisible();
+    await page.getByRole('button', { name: 'Open it beside the one that is here' }).click();
+    await expect(page.getByRole('link', { name: 'Corpus home', exact: true })).toHaveCount(2);
+    const [all] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'Save all homes as one file' }).click(),
+    ]);
+    await all.saveAs(join(folder, 'all.zip'));
+    await page.getByRole('button', { name: 'delete everything …' }).click();
+    await expect(page.getByText('This deletes 2 homes with every log')).toBeVisible();
+    await page.getByRole('button', { name: 'Delete everything' }).click();
+    await expect(page.getByRole('link', { name: 'Corpus home', exact: true })).toHaveCount(0);
+    await chosen.setInputFiles(join(folder, 'all.zip'));
+    await expect(page.getByText('Corpus home: 3 logs')).toHaveCount(2);
+  },
+);
 
 test('a damaged book is refused by its member, and what is whole of it can be opened', async ({ page }) => {
   await corpusHome(page);
@@ -205,28 +207,32 @@ test('every member of an archive is told, and a file taken out comes back when i
   await expect(page.getByText('Taken out: it counts in no figure.')).toHaveCount(0);
 });
 
-test('two tabs show what the other writes, and never overwrite it', async ({ page, context }) => {
-  await corpusHome(page);
-  await bringLogs(page, log);
-  await page.goto(homePath(page, 'system'));
-  const other = await context.newPage();
-  await other.goto(page.url());
-  await other.getByLabel('Name', { exact: true }).fill('Renamed home');
-  await other.getByRole('button', { name: 'Save the system' }).click();
-  await expect(other.getByText('Saved. The figures')).toBeVisible();
-  await expect(page.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
-  await page.getByLabel('Name', { exact: true }).fill('Mine');
-  await page.getByRole('button', { name: 'Save the system' }).click();
-  await expect(
-    page.getByText(/changed in another tab meanwhile\. What you typed is still here/),
-  ).toBeVisible();
-  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Mine');
-  await expect(other.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
-  await other.goto('/?choose');
-  await other.getByRole('button', { name: 'remove …' }).click();
-  await other.getByRole('button', { name: 'Remove Renamed home' }).click();
-  await expect(page.getByText('This home is not in this browser')).toBeVisible();
-});
+test(
+  'two tabs show what the other writes, and never overwrite it',
+  { tag: '@smoke' },
+  async ({ page, context }) => {
+    await corpusHome(page);
+    await bringLogs(page, log);
+    await page.goto(homePath(page, 'system'));
+    const other = await context.newPage();
+    await other.goto(page.url());
+    await other.getByLabel('Name', { exact: true }).fill('Renamed home');
+    await other.getByRole('button', { name: 'Save the system' }).click();
+    await expect(other.getByText('Saved. The figures')).toBeVisible();
+    await expect(page.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
+    await page.getByLabel('Name', { exact: true }).fill('Mine');
+    await page.getByRole('button', { name: 'Save the system' }).click();
+    await expect(
+      page.getByText(/changed in another tab meanwhile\. What you typed is still here/),
+    ).toBeVisible();
+    await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Mine');
+    await expect(other.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
+    await other.goto('/?choose');
+    await other.getByRole('button', { name: 'remove …' }).click();
+    await other.getByRole('button', { name: 'Remove Renamed home' }).click();
+    await expect(page.getByText('This home is not in this browser')).toBeVisible();
+  },
+);
 
 test('a note that cannot be written is told, and what was typed is kept', async ({ page }) => {
   await corpusHome(page);
@@ -462,7 +468,7 @@ test('the book is kept up to date in a folder that is chosen, and a quiet line s
       },
     )
     .toBe(true);
-  await page.getByRole('button', { name: 'write into it no more' }).click();
+  await page.getByRole('button', { name: 'stop keeping it there' }).click();
   await page.getByLabel('Name', { exact: true }).fill('Corpus home again');
   await page.getByRole('button', { name: 'Save the system' }).click();
   await expect(page.getByRole('link', { name: /change.* not in the saved book/ })).toBeVisible();

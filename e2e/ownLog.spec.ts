@@ -59,52 +59,56 @@ function carried(page: Page, ...files: (readonly [name: string, content: string]
 
 const chooser = (page: Page) => page.getByLabel('Drop log files here, or choose them');
 
-test('a user’s own log gives the figures that the command line gives', async ({ page }) => {
-  const log = file('mill-lane.csv', csv());
-  await describeHome(page);
-  await chooser(page).setInputFiles(log);
-  await expect(
-    page.getByText(
-      '960 rows over 10.0 days, 1 May 2024 to 11 May 2024; solar, load, grid, battery, state of charge.',
-    ),
-  ).toBeVisible();
-  await expectAccessible(page);
-  await page.getByRole('button', { name: 'Import 1 log' }).click();
-  await expect(page.getByText('mill-lane.csv is imported.')).toBeVisible();
-  // A page of what it says, each line leading to its view.
-  await page.getByRole('link', { name: 'See what it says' }).press('Enter');
-  await expect(page.getByRole('heading', { level: 1 })).toContainText('What the log of');
-  await expect(page.getByRole('region', { name: 'How self-sufficient the home is' })).toContainText(/\d %/);
-  await expect(page.getByRole('region', { name: 'What would tell more' })).toBeVisible();
-  await expectAccessible(page);
-  await page.goBack();
-  const [download] = await Promise.all([
-    page.waitForEvent('download'),
-    page
-      .goto(homePath(page, 'system'))
-      .then(() => page.getByRole('button', { name: 'Save as a system file' }).click()),
-  ]);
-  const system = join(folder, 'mill-lane.system.json');
-  await download.saveAs(system);
-  const printed = execFileSync(
-    process.execPath,
-    [join(root, 'cli/tally.mjs'), 'analyse', '--system', system, '--log', log],
-    { cwd: root, encoding: 'utf8' },
-  );
-  const { figures } = JSON.parse(printed) as { figures: Record<string, { value: number | null }> };
+test(
+  'a user’s own log gives the figures that the command line gives',
+  { tag: '@smoke' },
+  async ({ page }) => {
+    const log = file('mill-lane.csv', csv());
+    await describeHome(page);
+    await chooser(page).setInputFiles(log);
+    await expect(
+      page.getByText(
+        '960 rows over 10.0 days, 1 May 2024 to 11 May 2024; solar, load, grid, battery, state of charge.',
+      ),
+    ).toBeVisible();
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Import 1 log' }).click();
+    await expect(page.getByText('mill-lane.csv is imported.')).toBeVisible();
+    // A page of what it says, each line leading to its view.
+    await page.getByRole('link', { name: 'See what it says' }).press('Enter');
+    await expect(page.getByRole('heading', { level: 1 })).toContainText('What the log of');
+    await expect(page.getByRole('region', { name: 'How self-sufficient the home is' })).toContainText(/\d %/);
+    await expect(page.getByRole('region', { name: 'What would tell more' })).toBeVisible();
+    await expectAccessible(page);
+    await page.goBack();
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      page
+        .goto(homePath(page, 'system'))
+        .then(() => page.getByRole('button', { name: 'Save as a system file' }).click()),
+    ]);
+    const system = join(folder, 'mill-lane.system.json');
+    await download.saveAs(system);
+    const printed = execFileSync(
+      process.execPath,
+      [join(root, 'cli/tally.mjs'), 'analyse', '--system', system, '--log', log],
+      { cwd: root, encoding: 'utf8' },
+    );
+    const { figures } = JSON.parse(printed) as { figures: Record<string, { value: number | null }> };
 
-  await page.goto(homePath(page, 'days?from=2024-05-01&to=2024-05-11'));
-  await expect(tally(page).getByRole('heading', { level: 1 })).toBeVisible();
-  for (const [key, name, scale, unit] of [
-    ['account.selfSufficiency.grid', 'Self-sufficiency, by the meter', 100, '%'],
-    ['account.selfConsumption', 'Self-consumption', 100, '%'],
-    ['wear.efc.nameplate', 'Full cycles, nameplate', 1, 'cycles'],
-    ['wear.throughput', 'Throughput', 1, 'kWh'],
-  ] as const) {
-    const shown = (figures[key]!.value! * scale).toFixed(1);
-    await expect(page.locator(`[data-figure="${key}"]`).first()).toContainText(`${name}${shown} ${unit}`);
-  }
-});
+    await page.goto(homePath(page, 'days?from=2024-05-01&to=2024-05-11'));
+    await expect(tally(page).getByRole('heading', { level: 1 })).toBeVisible();
+    for (const [key, name, scale, unit] of [
+      ['account.selfSufficiency.grid', 'Self-sufficiency, by the meter', 100, '%'],
+      ['account.selfConsumption', 'Self-consumption', 100, '%'],
+      ['wear.efc.nameplate', 'Full cycles, nameplate', 1, 'cycles'],
+      ['wear.throughput', 'Throughput', 1, 'kWh'],
+    ] as const) {
+      const shown = (figures[key]!.value! * scale).toFixed(1);
+      await expect(page.locator(`[data-figure="${key}"]`).first()).toContainText(`${name}${shown} ${unit}`);
+    }
+  },
+);
 
 test('a dropped file, a gzipped file and the same file again', async ({ page }) => {
   await describeHome(page);
@@ -208,27 +212,31 @@ test('a log of 300 MB shows its progress, is cancelled, and leaves nothing behin
   await expect(page.getByText('No log yet.')).toBeVisible();
 });
 
-test('the system form refuses what no home can have and forgets nothing typed', async ({ page }) => {
-  await page.goto('/new');
-  await page.getByLabel('Name', { exact: true }).fill('Mill Lane');
-  await page.getByLabel('Time zone').fill('Mars/Olympus');
-  await page.getByRole('button', { name: 'Add a configuration' }).click();
-  await page.getByLabel('Each, nameplate, kWh').fill('-5');
-  await page.getByRole('button', { name: 'Save, then bring a log' }).click();
-  await expect(
-    page.getByText('This zone is not known. Choose one from the list, for example Europe/Lisbon.'),
-  ).toBeVisible();
-  await expect(page.getByText('Write kWh from 0.05 to 500, or leave it empty.')).toBeVisible();
-  await expect(page.getByText('Choose the date and time from which this holds.')).toBeVisible();
-  await expectAccessible(page);
-  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Mill Lane');
-  const bad = file('bad.json', '{"schema":"long-tally/system@1","name":"H","timeZone":"Nowhere"}');
-  await page.getByLabel(/system file/).setInputFiles(bad);
-  await expect(page.getByText(/bad\.json, key timeZone: Found "Nowhere"/)).toBeVisible();
-  await page.getByLabel(/system file/).setInputFiles(join(root, 'demo/homes/kauri-bend/system.json'));
-  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Kauri Bend');
-  await expect(page.getByRole('textbox', { name: 'Holds from' }).nth(1)).toHaveValue('12 Sep 2023, 10:00');
-});
+test(
+  'the system form refuses what no home can have and forgets nothing typed',
+  { tag: '@smoke' },
+  async ({ page }) => {
+    await page.goto('/new');
+    await page.getByLabel('Name', { exact: true }).fill('Mill Lane');
+    await page.getByLabel('Time zone').fill('Mars/Olympus');
+    await page.getByRole('button', { name: 'Add a configuration' }).click();
+    await page.getByLabel('Each, nameplate, kWh').fill('-5');
+    await page.getByRole('button', { name: 'Save, then bring a log' }).click();
+    await expect(
+      page.getByText('This zone is not known. Choose one from the list, for example Europe/Lisbon.'),
+    ).toBeVisible();
+    await expect(page.getByText('Write kWh from 0.05 to 500, or leave it empty.')).toBeVisible();
+    await expect(page.getByText('Choose the date and time from which this holds.')).toBeVisible();
+    await expectAccessible(page);
+    await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Mill Lane');
+    const bad = file('bad.json', '{"schema":"long-tally/system@1","name":"H","timeZone":"Nowhere"}');
+    await page.getByLabel(/system file/).setInputFiles(bad);
+    await expect(page.getByText(/bad\.json, key timeZone: Found "Nowhere"/)).toBeVisible();
+    await page.getByLabel(/system file/).setInputFiles(join(root, 'demo/homes/kauri-bend/system.json'));
+    await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Kauri Bend');
+    await expect(page.getByRole('textbox', { name: 'Holds from' }).nth(1)).toHaveValue('12 Sep 2023, 10:00');
+  },
+);
 
 test('the system form opens by parts, fills in what is usual, and keeps what is not yet saved', async ({
   page,

@@ -1,6 +1,10 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './browser.js';
 
 const PORT = '41790';
+
+/** The long checks run all of them; else only those that go through the heart of a view, which bear this tag. */
+const TAGGED = process.env['LONG'] === undefined ? /@smoke/ : /./;
 
 /** Browser tests against the production build, served as a user would have it, in Debian's Chromium. */
 export default defineConfig({
@@ -13,6 +17,7 @@ export default defineConfig({
   workers: 2,
   fullyParallel: true,
   forbidOnly: true,
+  grep: TAGGED,
   reporter: [['list'], ['json']],
   use: {
     baseURL: `http://127.0.0.1:${PORT}`,
@@ -23,7 +28,7 @@ export default defineConfig({
     // What is kept for times without a server would answer before the tests' own answers.
     serviceWorkers: 'block',
     launchOptions: {
-      executablePath: '/usr/bin/chromium',
+      executablePath: CHROMIUM,
       args: [
         '--no-sandbox',
         '--disable-gpu',

@@ -61,7 +61,7 @@ class Walk {
   }
 }
 
-test('finds out why June was bad in a demo home', async ({ page }) => {
+test('finds out why June was bad in a demo home', { tag: '@smoke' }, async ({ page }) => {
   const walk = new Walk(page);
   await page.goto('/');
   await walk.press(page.getByRole('button', { name: 'Open Kauri Bend' }));
@@ -72,7 +72,7 @@ test('finds out why June was bad in a demo home', async ({ page }) => {
   walk.ends('Why was June bad');
 });
 
-test('brings a monthly statement', async ({ page }) => {
+test('brings a monthly statement', { tag: '@smoke' }, async ({ page }) => {
   const folder = mkdtempSync(join(tmpdir(), 'statement-'));
   const path = join(folder, 'statement.csv');
   // Invented for the test: a year of months as a portal hands them out.
@@ -98,7 +98,7 @@ test('brings a monthly statement', async ({ page }) => {
   walk.ends('What does a monthly statement say');
 });
 
-test('prepares for a storm', async ({ page }) => {
+test('prepares for a storm', { tag: '@smoke' }, async ({ page }) => {
   await openDemo(page);
   const walk = new Walk(page);
   await walk.press(page.getByRole('link', { name: 'What-if' }));
@@ -112,7 +112,7 @@ test('prepares for a storm', async ({ page }) => {
   walk.ends('Am I ready for a storm');
 });
 
-test('tests the capacity', async ({ page }) => {
+test('tests the capacity', { tag: '@smoke' }, async ({ page }) => {
   await openDemo(page);
   const walk = new Walk(page);
   await walk.press(page.getByRole('link', { name: 'Trials' }));
@@ -134,7 +134,7 @@ test('tests the capacity', async ({ page }) => {
   walk.ends('Does it still hold what it should');
 });
 
-test('explains a portal’s 98 %', async ({ page }) => {
+test('explains a portal’s 98 %', { tag: '@smoke' }, async ({ page }) => {
   await openDemo(page, ['2024-01-01', '2024-12-31']);
   const walk = new Walk(page);
   await walk.press(page.getByRole('link', { name: 'Account', exact: true }));
@@ -144,7 +144,7 @@ test('explains a portal’s 98 %', async ({ page }) => {
   walk.ends('Why does the portal say 98 %');
 });
 
-test('hands evidence to a warranty desk', async ({ page }) => {
+test('hands evidence to a warranty desk', { tag: '@smoke' }, async ({ page }) => {
   await openDemo(page, ['2022-03-01', '2025-02-28']);
   await page.evaluate(() => (window.print = () => document.body.setAttribute('data-printed', 'yes')));
   const walk = new Walk(page);

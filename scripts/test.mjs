@@ -1,21 +1,35 @@
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { mkdtempSync, readFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { build, ensureChromium, ensureDemoHomes, ensurePackages, root } from './setup.mjs';
+import { ensureChromium, ensureDemoHomes, ensurePackages, root } from './setup.mjs';
 
 const isLong = process.argv.includes('--long');
 const results = mkdtempSync(join(tmpdir(), 'long-tally-'));
+const env = {
+  ...process.env,
+  PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, 'browser.json'),
+  ...(isLong && { LONG: '1' }),
+};
 let passed = 0;
 let failed = 0;
 /** Names of what failed, told again at the end, where a long output still shows them. */
 const failures = [];
 
-/** Runs one step and counts it as one test when it does not count its own. */
-function step(name, program, args, count) {
-  console.log(`\n== ${name}`);
-  const env = { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: join(results, 'browser.json') };
-  const { status } = spawnSync(program, args, { cwd: root, stdio: 'inherit', env });
+/** Runs one step and counts it as one test when it does not count its own. What it says is shown when it has ended. */
+async function step(name, program, args, count) {
+  const said = [];
+  const child = spawn(program, args, { cwd: root, env });
+  child.stdout.on('data', (text) => said.push(text));
+  child.stderr.on('data', (text) => said.push(text));
+  const begun = Date.now();
+  const status = await new Promise((resolve) => {
+    child.on('error', () => resolve(1));
+    child.on('close', resolve);
+  });
+  console.log(
+    `\n== ${name}, ${Math.round((Date.now() - begun) / 1000)} s\n${Buffer.concat(said).toString()}`,
+  );
   const [good, bad, names = []] = count ? count() : status === 0 ? [1, 0] : [0, 1];
   passed += good;
   failed += bad || (status === 0 ? 0 : 1);
@@ -48,24 +62,40 @@ const safely = (count) => () => {
   }
 };
 
+/** What is said of the files as they stand, and the build; what was said of a file that is unchanged is kept from last time. */
+async function checkAndBuild() {
+  await step('lint', 'npx', [
+    'eslint',
+    '--cache',
+    '--cache-strategy=content',
+    '--cache-location=.tsbuild/eslint',
+    '.',
+  ]);
+  await step('format', 'npx', ['prettier', '--check', '--cache', '--log-level', 'warn', '.']);
+  await step('types', process.execPath, ['node_modules/typescript7/bin/tsc', '-b']);
+  await step('build', 'npm', ['run', '-s', 'build']);
+}
+
+async function unit() {
+  const jest = [
+    '--experimental-vm-modules',
+    '--no-warnings',
+    'node_modules/jest/bin/jest.js',
+    '--json',
+    `--outputFile=${join(results, 'unit.json')}`,
+  ];
+  await step('unit tests', process.execPath, jest, safely(unitCount));
+  const count = isLong ? '5000' : '100';
+  await step('spoilt files', process.execPath, ['--import', 'tsx', 'scripts/fuzz.ts', '1', count]);
+}
+
 ensurePackages();
 ensureChromium();
-step('lint', 'npx', ['eslint', '.']);
-step('format', 'npx', ['prettier', '--check', '--log-level', 'warn', '.']);
-step('types', process.execPath, ['node_modules/typescript7/bin/tsc', '-b']);
 ensureDemoHomes();
-const jest = [
-  '--experimental-vm-modules',
-  '--no-warnings',
-  'node_modules/jest/bin/jest.js',
-  '--json',
-  `--outputFile=${join(results, 'unit.json')}`,
-];
-step('unit tests', process.execPath, jest, safely(unitCount));
-step('spoilt files', process.execPath, ['--import', 'tsx', 'scripts/fuzz.ts', '1', isLong ? '5000' : '600']);
-console.log('\n== build');
-build();
-step('browser tests', 'npx', ['playwright', 'test', '-c', 'e2e/playwright.config.ts'], safely(browserCount));
+console.log('Lint, types, the build and the unit tests run; each is told when it has ended.');
+await Promise.all([checkAndBuild(), unit()]);
+const browser = ['playwright', 'test', '-c', 'e2e/playwright.config.ts'];
+await step('browser tests', 'npx', browser, safely(browserCount));
 if (failures.length > 0) console.log(`\n== failed\n${failures.join('\n')}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

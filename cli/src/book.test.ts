@@ -6,6 +6,7 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import type { Report } from '@long-tally/core';
 import { CORPUS_HOME, series, SHAPES } from '../../core/src/testing/corpus.js';
 import { file, folder, root, tally } from './testing.js';
+import { longTest } from '../../core/src/testing/long.js';
 
 const list = series(Date.UTC(2024, 4, 3) - 3_600_000, 6, 30);
 const written = (name: string) => SHAPES.find((shape) => shape.name === name)!.write(list);
@@ -123,7 +124,7 @@ describe('tally book', () => {
 });
 
 describe('the command line and its terminal', () => {
-  test('ends quietly when its reader has read enough', async () => {
+  longTest('ends quietly when its reader has read enough', async () => {
     const child = spawn(process.execPath, [join(root, 'cli/tally.mjs'), 'analyse', ...home], {
       cwd: root,
       env: { ...process.env, NODE_OPTIONS: '' },

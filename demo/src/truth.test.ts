@@ -20,6 +20,7 @@ import {
 } from '@long-tally/core';
 import type { TrueStop } from './secondsHome.js';
 import type { Truth } from './truth.js';
+import { longTest } from '../../core/src/testing/long.js';
 
 // A simulation with known truth: the demo home is invented, its generator writes what really happened beside the log.
 const folder = fileURLToPath(new URL('../homes/kauri-bend/', import.meta.url));
@@ -121,7 +122,7 @@ describe('the truth of the demo home is recovered', () => {
 });
 
 describe('the other two homes, read from their differently shaped files without a question', () => {
-  test.each([
+  longTest.each([
     ['koca-pod-skalo', ['koca-pod-skalo.zip'], ['solar', 'load', 'charge', 'discharge']],
     [
       'casa-da-azenha',
@@ -149,78 +150,86 @@ describe('the other two homes, read from their differently shaped files without 
     expect(analyse(system, [...logs].reverse()).figures).toEqual(figures);
   });
 
-  test('the hut’s two inverters are found to draw what they draw, on top of the battery’s own', async () => {
-    const own = fileURLToPath(new URL('../homes/koca-pod-skalo/', import.meta.url));
-    const { parameters, heldBackKWh } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
-      parameters: Record<'idleW' | 'tareW' | 'chargeEfficiency' | 'solarToAc', number>;
-      heldBackKWh: number;
-    };
-    const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
-    const file = 'koca-pod-skalo.zip';
-    const logs = await readFile(file, () => createReadStream(own + file), system);
-    const prepared = prepare(
-      system,
-      logs.map(({ log }) => log),
-    );
-    const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
-    const { figures } = reportOf(prepared, range);
-    const tare = figures['losses.idle.inverter']!;
-    expect(Math.abs(tare.value! - parameters.tareW)).toBeLessThan(0.02 * parameters.tareW);
-    expect(tare.low! <= parameters.tareW && parameters.tareW <= tare.high!).toBe(true);
-    expect(Math.abs((tare.basis['dischargeEfficiency'] as number) - parameters.solarToAc)).toBeLessThan(0.01);
-    const idle = figures['losses.idle.battery']!;
-    const real = parameters.idleW / parameters.chargeEfficiency;
-    expect(idle.low! <= real && real <= idle.high!).toBe(true);
-    const rest = figures['losses.unexplained']!;
-    expect(rest.low! < 0.15 * figures['account.losses']!.value!).toBe(true);
-    // By day the sun carries that draw, by night the battery: the model of the home does the same.
-    const { base } = whatif(prepared, range, figures, {});
-    // Three quarters of its sun could not be used, so that too few hours show what it could have been: the figure is refused, and
-    // what the model finds of it is told to be the least.
-    expect(figures['solar.heldBack']!.status).toBe('insufficient');
-    expect(base.modelled['solar.heldBack']!.value!).toBeLessThan(heldBackKWh);
-    expect(base.causes).toContainEqual(expect.stringMatching(/at least what is told here/));
-    for (const key of ['account.charge', 'account.discharge', 'wear.efc.nameplate'])
-      expect([key, Math.abs(base.modelled[key]!.value! / figures[key]!.value! - 1) < 0.02]).toEqual([
-        key,
-        true,
-      ]);
-  });
+  longTest(
+    'the hut’s two inverters are found to draw what they draw, on top of the battery’s own',
+    async () => {
+      const own = fileURLToPath(new URL('../homes/koca-pod-skalo/', import.meta.url));
+      const { parameters, heldBackKWh } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
+        parameters: Record<'idleW' | 'tareW' | 'chargeEfficiency' | 'solarToAc', number>;
+        heldBackKWh: number;
+      };
+      const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
+      const file = 'koca-pod-skalo.zip';
+      const logs = await readFile(file, () => createReadStream(own + file), system);
+      const prepared = prepare(
+        system,
+        logs.map(({ log }) => log),
+      );
+      const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
+      const { figures } = reportOf(prepared, range);
+      const tare = figures['losses.idle.inverter']!;
+      expect(Math.abs(tare.value! - parameters.tareW)).toBeLessThan(0.02 * parameters.tareW);
+      expect(tare.low! <= parameters.tareW && parameters.tareW <= tare.high!).toBe(true);
+      expect(Math.abs((tare.basis['dischargeEfficiency'] as number) - parameters.solarToAc)).toBeLessThan(
+        0.01,
+      );
+      const idle = figures['losses.idle.battery']!;
+      const real = parameters.idleW / parameters.chargeEfficiency;
+      expect(idle.low! <= real && real <= idle.high!).toBe(true);
+      const rest = figures['losses.unexplained']!;
+      expect(rest.low! < 0.15 * figures['account.losses']!.value!).toBe(true);
+      // By day the sun carries that draw, by night the battery: the model of the home does the same.
+      const { base } = whatif(prepared, range, figures, {});
+      // Three quarters of its sun could not be used, so that too few hours show what it could have been: the figure is refused, and
+      // what the model finds of it is told to be the least.
+      expect(figures['solar.heldBack']!.status).toBe('insufficient');
+      expect(base.modelled['solar.heldBack']!.value!).toBeLessThan(heldBackKWh);
+      expect(base.causes).toContainEqual(expect.stringMatching(/at least what is told here/));
+      for (const key of ['account.charge', 'account.discharge', 'wear.efc.nameplate'])
+        expect([key, Math.abs(base.modelled[key]!.value! / figures[key]!.value! - 1) < 0.02]).toEqual([
+          key,
+          true,
+        ]);
+    },
+  );
 
-  test('every stop of the cabin is told with its cause and the seconds it was dark, and solar held back by the frequency', async () => {
-    const own = fileURLToPath(new URL('../homes/juniper-wash/', import.meta.url));
-    const { stops, heldBackKWh } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
-      stops: readonly TrueStop[];
-      heldBackKWh: number;
-    };
-    const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
-    const file = 'juniper-wash.csv.gz';
-    const logs = await readFile(file, () => createReadStream(own + file), system);
-    const prepared = prepare(
-      system,
-      logs.map(({ log }) => log),
-    );
-    const { peaks, sun } = outagesView(prepared, {
-      fromMs: prepared.log.startMs,
-      toMs: endMs(prepared.log),
-    });
-    const told = peaks.stops.map(({ atMs, restartMs, cause }) => ({
-      at: isoOf(atMs),
-      cause,
-      darkS: (restartMs! - atMs) / 1000,
-    }));
-    expect(told).toEqual(stops);
-    expect(new Set(stops.map(({ cause }) => cause))).toEqual(new Set(['leg', 'total', 'low-charge']));
-    expect(peaks.stops.map(({ fault }) => fault)).toEqual([
-      'F04 overload, leg 1',
-      'F06 output limited at low charge',
-      'F11 battery below cut-off',
-      'F04 overload, leg 2',
-    ]);
-    const held = sun.figures['solar.heldBack']!;
-    expect(held.low! <= heldBackKWh && heldBackKWh <= held.high!).toBe(true);
-    expect(sun.months.some(({ causes }) => causes.frequency)).toBe(true);
-  });
+  longTest(
+    'every stop of the cabin is told with its cause and the seconds it was dark, and solar held back by the frequency',
+    async () => {
+      const own = fileURLToPath(new URL('../homes/juniper-wash/', import.meta.url));
+      const { stops, heldBackKWh } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
+        stops: readonly TrueStop[];
+        heldBackKWh: number;
+      };
+      const system = parseSystem(readFileSync(`${own}system.json`, 'utf8'), 'system.json');
+      const file = 'juniper-wash.csv.gz';
+      const logs = await readFile(file, () => createReadStream(own + file), system);
+      const prepared = prepare(
+        system,
+        logs.map(({ log }) => log),
+      );
+      const { peaks, sun } = outagesView(prepared, {
+        fromMs: prepared.log.startMs,
+        toMs: endMs(prepared.log),
+      });
+      const told = peaks.stops.map(({ atMs, restartMs, cause }) => ({
+        at: isoOf(atMs),
+        cause,
+        darkS: (restartMs! - atMs) / 1000,
+      }));
+      expect(told).toEqual(stops);
+      expect(new Set(stops.map(({ cause }) => cause))).toEqual(new Set(['leg', 'total', 'low-charge']));
+      expect(peaks.stops.map(({ fault }) => fault)).toEqual([
+        'F04 overload, leg 1',
+        'F06 output limited at low charge',
+        'F11 battery below cut-off',
+        'F04 overload, leg 2',
+      ]);
+      const held = sun.figures['solar.heldBack']!;
+      expect(held.low! <= heldBackKWh && heldBackKWh <= held.high!).toBe(true);
+      expect(sun.months.some(({ causes }) => causes.frequency)).toBe(true);
+    },
+  );
 
   test('statements, typed readings and a log of parts of the row house give its totals, its car and the tree before its roof', async () => {
     const own = fileURLToPath(new URL('../homes/larch-row/', import.meta.url));
@@ -265,7 +274,7 @@ describe('the other two homes, read from their differently shaped files without 
     expect(behind('2024-09') / behind('2024-06')).toBeCloseTo(0.88, 1);
   });
 
-  test('the utility meter of the terrace house leads the totals of the grid', async () => {
+  longTest('the utility meter of the terrace house leads the totals of the grid', async () => {
     const own = fileURLToPath(new URL('../homes/casa-da-azenha/', import.meta.url));
     const { totals } = JSON.parse(readFileSync(`${own}truth.json`, 'utf8')) as {
       totals: Record<string, number>;
@@ -293,7 +302,7 @@ test('three years at 5 minutes, with daylight saving, gaps and both configuratio
   expect(report.coverage.gaps.some(({ hours }) => hours > 48)).toBe(true);
 });
 
-test('the generator writes the same bytes every time', () => {
+longTest('the generator writes the same bytes every time', () => {
   const before = hash();
   generate();
   expect(hash()).toEqual(before);

@@ -54,6 +54,7 @@ import {
   type NewSource,
 } from './sources.js';
 import { addTrial, addTrialReading, beginTrial, setTrialState, strikeTrialReading } from './trials.js';
+import { longTest } from '../../../core/src/testing/long.js';
 
 const SYSTEM: System = checkSystem(
   {
@@ -320,7 +321,7 @@ describe('a write that fails', () => {
     },
   };
 
-  test.each(Object.keys(WRITES))('%s: at whatever step, everything stays as it was', async (name) => {
+  longTest.each(Object.keys(WRITES))('%s: at whatever step, everything stays as it was', async (name) => {
     const full = () => {
       throw new DOMException('The disk is full.', 'QuotaExceededError');
     };

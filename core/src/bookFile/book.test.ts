@@ -29,6 +29,7 @@ import type { ScenarioFile } from '../books/whatif/scenarioFile.js';
 import type { Offer } from '../books/money/offers.js';
 import { countingTrials, type BookCorrection, type BookTrial } from './documents.js';
 import { bookOf, pathOfFile } from './writeBook.js';
+import { longTest } from '../testing/long.js';
 
 const FROM = Date.UTC(2024, 4, 3) - 3_600_000;
 const SAVED = Date.UTC(2024, 6, 1, 12);
@@ -306,7 +307,7 @@ describe('a book', () => {
     expect([book.readings, book.journal]).toEqual([readings, journal]);
   });
 
-  test('damaged in any one member is refused by its name, and salvaged without it', async () => {
+  longTest('damaged in any one member is refused by its name, and salvaged without it', async () => {
     const { bytes } = await saved();
     const members = unzipSync(bytes);
     for (const name of Object.keys(members)) {
@@ -339,12 +340,15 @@ describe('a book', () => {
     );
   });
 
-  test('spoilt in any way is refused in words or is the same, and what is saved of it is what it was', async () => {
-    // The long checks spoil 2000 of them.
-    const { counts, bad } = await tryMany(20261126, 150, tryBook);
-    expect(bad).toEqual([]);
-    expect(counts.refused).toBeGreaterThan(120);
-  });
+  longTest(
+    'spoilt in any way is refused in words or is the same, and what is saved of it is what it was',
+    async () => {
+      // The long checks spoil 2000 of them.
+      const { counts, bad } = await tryMany(20261126, 150, tryBook);
+      expect(bad).toEqual([]);
+      expect(counts.refused).toBeGreaterThan(120);
+    },
+  );
 
   test('of a later version is refused by its version, salvaged or not', async () => {
     const members = unzipSync((await saved()).bytes);

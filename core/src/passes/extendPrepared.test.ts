@@ -9,6 +9,7 @@ import type { Quantity } from '../model/quantity.js';
 import type { JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
 import { simulatedStore, STORE_HOME } from '../testing/store.js';
+import { longTest } from '../testing/long.js';
 
 // A simulation that tests a method against preparing the whole, which is checked elsewhere.
 const HOME = { ...STORE_HOME, timeZone: 'Pacific/Auckland', latitude: -36.9, longitude: 174.6 };
@@ -66,7 +67,7 @@ const hole = fc.record({
 });
 
 describe('a home prepared further', () => {
-  test('is the home prepared as a whole, wherever the new log begins and whatever is missing', () => {
+  longTest('is the home prepared as a whole, wherever the new log begins and whatever is missing', () => {
     let joined = 0;
     const runs = 24;
     fc.assert(

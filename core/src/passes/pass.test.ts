@@ -10,6 +10,7 @@ import { extendPrepared } from './extendPrepared.js';
 import type { Scanned } from './pass.js';
 import { PASSES, scanAll, type Kept } from './passes.js';
 import { prepare } from './prepare.js';
+import { longTest } from '../testing/long.js';
 
 // Laws of every pass, on a simulated home in a zone that changes its clocks.
 const HOME = { ...STORE_HOME, timeZone: 'Pacific/Auckland' };
@@ -95,7 +96,7 @@ describe('every pass', () => {
     expect(joined).toBeGreaterThan(2);
   });
 
-  test('slices what was kept of the whole to what a scan of the part keeps, but at its edges', () => {
+  longTest('slices what was kept of the whole to what a scan of the part keeps, but at its edges', () => {
     const zone = zoneOf(HOME.timeZone);
     fc.assert(
       fc.property(fc.nat(60), fc.integer({ min: 20, max: 55 }), holes, (begin, days, at) => {

@@ -5,6 +5,7 @@ import { seededRandom } from '../statistics/random.js';
 import { analyse } from './report.js';
 import type { System } from '../system/schema.js';
 import { csvOf, logOf, read, reportOf, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
+import { longTest } from '../testing/long.js';
 
 const START = '2024-03-01T00:00:00Z';
 const UNITS = [
@@ -213,7 +214,7 @@ describe('the report keeps its contract', () => {
     },
   ];
 
-  test('for every log and system, through JSON and back', async () => {
+  longTest('for every log and system, through JSON and back', async () => {
     for (let seed = 1; seed <= 40; seed++) {
       const system = systems[seed % systems.length]!;
       const report = await reportOf(system, anyRows(seed), START, [300, 900, 3600][seed % 3]!);
@@ -302,7 +303,7 @@ describe('findings', () => {
 
 // A simulation with known truth: meters whose gain and zero are drawn from their stated classes (95 % = two sigma).
 describe('intervals hold the truth about as often as they say (simulation, known truth)', () => {
-  test('totals, self-sufficiency and closing error over 200 homes with faulty meters', async () => {
+  longTest('totals, self-sufficiency and closing error over 200 homes with faulty meters', async () => {
     const random = seededRandom(2024);
     const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
     const held: Record<string, number> = {};

@@ -5,18 +5,18 @@ import { tryLog, tryMany } from './fuzzing.js';
 import { MUTATIONS } from './mutations.js';
 
 // Simulated faults of invented logs: nothing may break, hang, or change a figure without a word. These are a few to try while
-// working; `npm test` goes through two thousand in processes of their own, `npm run test:long` through twenty thousand.
+// working; the long checks go through thousands, in processes of their own.
 describe('spoilt files', () => {
   test('of logs change no figure in silence', async () => {
-    const { counts, bad } = await tryMany(1, 120, tryLog);
+    const { counts, bad } = await tryMany(1, 60, tryLog);
     expect(bad.map(({ seed, mutation, shape, why }) => `${seed} ${mutation} of ${shape}: ${why}`)).toEqual(
       [],
     );
     expect(MUTATIONS.length).toBeGreaterThanOrEqual(50);
     expect(SHAPES.length).toBeGreaterThanOrEqual(50);
     // A check that explains everything away would not be one: most files that say the same are read the same.
-    expect(counts.equal).toBeGreaterThan(40);
-    expect(counts.told).toBeGreaterThan(15);
+    expect(counts.equal).toBeGreaterThan(20);
+    expect(counts.told).toBeGreaterThan(7);
   });
 
   test('that describe a home are refused in words or give figures that are well formed', async () => {

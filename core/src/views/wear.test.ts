@@ -5,6 +5,7 @@ import { report } from '../report/report.js';
 import type { System } from '../system/schema.js';
 import { simulatedStore, STORE_HOME } from '../testing/store.js';
 import { wearView } from './wear.js';
+import { longTest } from '../testing/long.js';
 
 // A simulated home (with known truth) that loses 6 % a year, installed two years before its log begins.
 const [built] = STORE_HOME.configurations!;
@@ -20,7 +21,7 @@ const log = simulatedStore({
 const range = { fromMs: log.startMs, toMs: endMs(log) };
 const home: System = { ...STORE_HOME, configurations: [{ ...built!, from: '2021-01-01T00:00:00Z' }] };
 
-test('the drawn curve by the root of time reaches a level when its figure says', () => {
+longTest('the drawn curve by the root of time reaches a level when its figure says', () => {
   const prepared = prepare(home, [log]);
   const { trend } = wearView(prepared, range);
   const { basis, value } = report(prepared, range).figures['capacity.endOfLife.80']!;

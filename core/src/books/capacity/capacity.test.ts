@@ -7,6 +7,7 @@ import type { JournalNote } from '../../system/journal.js';
 import type { System } from '../../system/schema.js';
 import { testData } from '../../testing/logs.js';
 import { simulatedStore, STORE_HOME, type Truth } from '../../testing/store.js';
+import { longTest } from '../../testing/long.js';
 
 // Simulations that test the methods against known truth: a store of 10 kWh, delivered through √η of it.
 const PLAIN: Truth = { seed: 8, days: 400, stepSeconds: 900, idleW: 40, efficiency: 0.9, socStep: 0.01 };
@@ -54,19 +55,22 @@ describe('capacity from discharges', () => {
     expect(charged.low! < level.value! && level.value! < charged.high!).toBe(true);
   });
 
-  test('health is told by each reference; behind an AC meter the nameplate is brought to its side', () => {
-    const truth = { ...PLAIN, days: 730, fadeAYear: 0.03 };
-    const figures = figuresOf(truth);
-    const plate = figures['capacity.stateOfHealth.nameplate']!;
-    expect(Math.abs(plate.value! - 0.94)).toBeLessThan(0.015);
-    expect(plate.low! < 0.94 && 0.94 < plate.high!).toBe(true);
-    expect(plate.status).toBe('estimated');
-    const first = figures['capacity.stateOfHealth.firstDays']!;
-    expect(first.value).toBe(figures['capacity.stateOfHealth']!.value);
-    expect(Math.abs(first.value! - 0.94 / (1 - 0.03 * 0.12))).toBeLessThan(0.01);
-    const young = figuresOf({ ...PLAIN, days: 60 });
-    expect(young['capacity.stateOfHealth.firstDays']!.reason).toMatch(/90 days/);
-  });
+  longTest(
+    'health is told by each reference; behind an AC meter the nameplate is brought to its side',
+    () => {
+      const truth = { ...PLAIN, days: 730, fadeAYear: 0.03 };
+      const figures = figuresOf(truth);
+      const plate = figures['capacity.stateOfHealth.nameplate']!;
+      expect(Math.abs(plate.value! - 0.94)).toBeLessThan(0.015);
+      expect(plate.low! < 0.94 && 0.94 < plate.high!).toBe(true);
+      expect(plate.status).toBe('estimated');
+      const first = figures['capacity.stateOfHealth.firstDays']!;
+      expect(first.value).toBe(figures['capacity.stateOfHealth']!.value);
+      expect(Math.abs(first.value! - 0.94 / (1 - 0.03 * 0.12))).toBeLessThan(0.01);
+      const young = figuresOf({ ...PLAIN, days: 60 });
+      expect(young['capacity.stateOfHealth.firstDays']!.reason).toMatch(/90 days/);
+    },
+  );
 
   test('a discharge within a test of the journal is a trial, and the first one leads the health', () => {
     const source = simulatedStore({ ...PLAIN, days: 300, fadeAYear: 0.03 });
@@ -189,7 +193,7 @@ describe('fade', () => {
     expect(withIt.basis['season']).toBe('temperature');
   });
 
-  test('a monitor that does not relearn is never taken at its word', () => {
+  longTest('a monitor that does not relearn is never taken at its word', () => {
     const truth = { ...PLAIN, days: 730, fadeAYear: 0.03, relearns: false };
     const { figures, findings } = analyse(STORE_HOME, [simulatedStore(truth)]);
     const fade = figures['capacity.fadePerYear']!;

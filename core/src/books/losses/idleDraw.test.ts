@@ -11,6 +11,7 @@ import { parseRun, runBudget, type ShortRun } from './shortRun.js';
 import { meanImportRate } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
 import { expectedOf, simulatedStore, STORE_HOME, type Truth } from '../../testing/store.js';
+import { longTest } from '../../testing/long.js';
 
 // Simulations that test the methods against known truth.
 const PLAIN: Truth = { seed: 5, days: 120, stepSeconds: 300, idleW: 40, efficiency: 0.9, socStep: 0.01 };
@@ -34,7 +35,7 @@ describe('idle draw and conversion from the windows', () => {
   });
 
   // Simulated, with known truth.
-  test.each([20, 40, 60])(
+  longTest.each([20, 40, 60])(
     'behind a meter that reads nothing below %d W the interval holds the true draw',
     (floorW) => {
       for (const idleW of [18, 37, 52]) {
@@ -107,7 +108,7 @@ describe('the loss budget', () => {
 });
 
 describe('the loss budget behind meters that err', () => {
-  test('no part’s interval excludes the truth more often than it may', () => {
+  longTest('no part’s interval excludes the truth more often than it may', () => {
     const random = seededRandom(7);
     const normal = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random());
     const held = { idle: 0, conversion: 0, unexplained: 0 };

@@ -5,6 +5,7 @@ import { endMs } from '../../model/log.js';
 import type { System } from '../../system/schema.js';
 import { legHome, simulatedLegs } from '../../testing/legs.js';
 import { peakLoads } from './peakLoads.js';
+import { longTest } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
 const base = systemOf(TEN_KWH);
@@ -193,7 +194,7 @@ describe('a stop of the output', () => {
 });
 
 describe('simulated legs with known stops', () => {
-  test.each([1, 5, 20])('every stop is found at a step of %s s, and none is invented', (stepSeconds) => {
+  longTest.each([1, 5, 20])('every stop is found at a step of %s s, and none is invented', (stepSeconds) => {
     for (let seed = 1; seed <= 4; seed++) {
       const { log, stops } = simulatedLegs({ seed, days: 3, stepSeconds, perLegW: 2600 });
       const prepared = prepare(legHome(2600), [log]);

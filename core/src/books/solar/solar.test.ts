@@ -4,6 +4,7 @@ import { analyse } from '../../report/report.js';
 import { simulatedSun, type SunTruth } from '../../testing/sun.js';
 import { reportOf, systemOf, TEN_KWH } from '../../testing/logs.js';
 import { clearSky } from './clearSky.js';
+import { longTest } from '../../testing/long.js';
 
 // Simulated, with known truth.
 const HOME: SunTruth = {
@@ -23,7 +24,7 @@ const figuresOf = (truth: SunTruth) => {
 };
 
 describe('solar that was not made', () => {
-  test.each([
+  longTest.each([
     ['clipped at the rating of the arrays’ own inverter', HOME, 'clipped'],
     ['clipped behind a hybrid', { ...HOME, coupling: 'dc', ratingKW: 4 }, 'clipped'],
     ['held back with nothing to sell to', { ...HOME, kWp: 5, ratingKW: 6, exportLimitKW: 0 }, 'heldBack'],

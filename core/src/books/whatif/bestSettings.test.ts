@@ -9,6 +9,7 @@ import { bestSettings } from './bestSettings.js';
 import { foresightBill } from './foresight.js';
 import type { Model } from './scenarioValues.js';
 import { surplusOf } from './surplus.js';
+import { longTest } from '../../testing/long.js';
 
 const HOURS = 30;
 const [FULL_KWH, CHARGE_KW, DISCHARGE_KW, EFFICIENCY, BEGUN] = [8, 2, 2.5, 0.9, 0.5] as const;
@@ -133,14 +134,17 @@ describe('best settings', () => {
     expect(best.foresightBill!).toBeLessThan(best.bestBill);
     expect(best.months.some(({ toSoc }) => toSoc !== null)).toBe(true);
   });
-  test('keep what an outage of the wanted hours needs: a longer one never asks for less, nor carries fewer', () => {
-    const [short, long] = [bestSettings(prepared, range, 6, 0.9), bestSettings(prepared, range, 24, 0.9)];
-    long.months.forEach(({ reserve }, month) =>
-      expect(reserve).toBeGreaterThanOrEqual(short.months[month]!.reserve),
-    );
-    expect(long.survive[1][1]).toBeGreaterThanOrEqual(short.survive[1][1]);
-    expect(long.bestBill).toBeGreaterThanOrEqual(short.bestBill - 1e-6);
-  });
+  longTest(
+    'keep what an outage of the wanted hours needs: a longer one never asks for less, nor carries fewer',
+    () => {
+      const [short, long] = [bestSettings(prepared, range, 6, 0.9), bestSettings(prepared, range, 24, 0.9)];
+      long.months.forEach(({ reserve }, month) =>
+        expect(reserve).toBeGreaterThanOrEqual(short.months[month]!.reserve),
+      );
+      expect(long.survive[1][1]).toBeGreaterThanOrEqual(short.survive[1][1]);
+      expect(long.bestBill).toBeGreaterThanOrEqual(short.bestBill - 1e-6);
+    },
+  );
   test('are refused in words where there is no bill to make smaller', () => {
     expect(() => bestSettings(prepare(STORE_HOME, prepared.sources), range, 12, 0.9)).toThrow(/No tariff/);
   });

@@ -6,6 +6,7 @@ import { read, valueOf } from '../../testing/logs.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import type { Flow } from '../../model/quantity.js';
 import { counterLines, energiesOf, settleLines, type CounterLines } from './counterLines.js';
+import { longTest } from '../../testing/long.js';
 
 const minutes = (...list: number[]) => Float64Array.from(list, (minute) => minute * 60_000);
 const linesOf = (timeMs: Float64Array, risen: readonly number[], digitWh: number) =>
@@ -90,7 +91,7 @@ describe('a home known by its counters', () => {
     ...['selfSufficiency.grid', 'selfSufficiency.supply', 'selfSufficiency.solar'],
   ].map((key) => `account.${key}`);
 
-  test.each([0.01, 0.1, 1])('of %d kWh tells the account of the home logged as powers', async (digit) => {
+  longTest.each([0.01, 0.1, 1])('of %d kWh tells the account of the home logged as powers', async (digit) => {
     const report = analyse(STORE_HOME, [(await read(countersCsv(log, digit))).log]);
     for (const key of keys) {
       const figure = report.figures[key]!;

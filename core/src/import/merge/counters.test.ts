@@ -8,6 +8,7 @@ import { followCounter } from './counter.js';
 import { instantsOf } from './instants.js';
 import { mergeSources } from './mergeSources.js';
 import { readingsLog } from './readings.js';
+import { longTest } from '../../testing/long.js';
 
 const hours = (count: number) => Float64Array.from({ length: count }, (_, i) => i * 3_600_000);
 const follow = (wh: readonly number[], digit = 1, daily = false) => {
@@ -67,7 +68,7 @@ describe('a counter', () => {
 
 describe('a wall clock', () => {
   const zones = ['Europe/Lisbon', 'America/New_York', 'Pacific/Auckland', 'Australia/Lord_Howe'];
-  test.each(zones)(
+  longTest.each(zones)(
     'of %s leads back to the instants over both changes, in either direction, against luxon',
     (zone) => {
       for (const stepMinutes of [5, 30, 60]) {

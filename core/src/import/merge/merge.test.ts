@@ -17,6 +17,7 @@ import { mergeSources } from './mergeSources.js';
 import { settleEnergies } from './settleEnergies.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
+import { longTest } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
 const DAY_MS = 86_400_000;
@@ -182,23 +183,26 @@ describe('several files', () => {
     expect(prepare(system, sources.slice(1)).log.fills).toEqual([]);
   });
 
-  test('far apart in step and date count as means over a step that can be held, with their energy', async () => {
-    const seconds = Array.from({ length: 7200 }, (_, i) => ({ load_w: i % 2000, solar_w: 0, soc_pct: 50 }));
-    const hours = Array.from({ length: 48 }, () => ({ load_w: 300, solar_w: 100, soc_pct: 40 }));
-    const sources = [
-      await logOf(seconds, '2010-01-01T00:00:00Z', 1),
-      await logOf(hours, '2020-01-01T00:00:00Z', 3600),
-    ];
-    const { log, findings } = mergeSources(sources, 'UTC', []);
-    expect(log.stepMs).toBe(60_000);
-    const told = findings.find(({ code }) => code === 'coarser-step');
-    expect(told?.message).toMatch(/too long for steps of 1 s: log\.csv counts as means over 60 s/);
-    const { values } = log.channels.get('load')!;
-    const wh = values.reduce((sum, watts) => sum + (Number.isNaN(watts) ? 0 : watts / 60), 0);
-    expect(wh).toBeCloseTo(seconds.reduce((sum, { load_w: watts }) => sum + watts / 3600, 0) + 48 * 300, 6);
-    const turned = mergeSources([...sources].reverse(), 'UTC', []).log.channels.get('load')!.values;
-    expect(values.findIndex((watts, i) => !Object.is(watts, turned[i]))).toBe(-1);
-  });
+  longTest(
+    'far apart in step and date count as means over a step that can be held, with their energy',
+    async () => {
+      const seconds = Array.from({ length: 7200 }, (_, i) => ({ load_w: i % 2000, solar_w: 0, soc_pct: 50 }));
+      const hours = Array.from({ length: 48 }, () => ({ load_w: 300, solar_w: 100, soc_pct: 40 }));
+      const sources = [
+        await logOf(seconds, '2010-01-01T00:00:00Z', 1),
+        await logOf(hours, '2020-01-01T00:00:00Z', 3600),
+      ];
+      const { log, findings } = mergeSources(sources, 'UTC', []);
+      expect(log.stepMs).toBe(60_000);
+      const told = findings.find(({ code }) => code === 'coarser-step');
+      expect(told?.message).toMatch(/too long for steps of 1 s: log\.csv counts as means over 60 s/);
+      const { values } = log.channels.get('load')!;
+      const wh = values.reduce((sum, watts) => sum + (Number.isNaN(watts) ? 0 : watts / 60), 0);
+      expect(wh).toBeCloseTo(seconds.reduce((sum, { load_w: watts }) => sum + watts / 3600, 0) + 48 * 300, 6);
+      const turned = mergeSources([...sources].reverse(), 'UTC', []).log.channels.get('load')!.values;
+      expect(values.findIndex((watts, i) => !Object.is(watts, turned[i]))).toBe(-1);
+    },
+  );
 
   test('what one file lacks another brings', async () => {
     const rows: Row[] = [{ solar_w: 1000 }, { solar_w: 2000 }];

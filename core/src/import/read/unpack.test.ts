@@ -5,6 +5,7 @@ import { readFile, readPart, surveyFile } from '../readLog.js';
 import { InputError } from '../../model/problem.js';
 import { bytesOf, csvOf, PLAIN_HOME } from '../../testing/logs.js';
 import { unpack } from './unpack.js';
+import { longTest } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
 const day = (n: number) =>
@@ -136,20 +137,26 @@ describe('every member of an archive is told with its fate', () => {
 });
 
 describe('what is made to fill a machine is refused', () => {
-  test('a zip bomb, a gzip bomb, and bombs nested so that each alone seems harmless', async () => {
-    const zeros = new Uint8Array(60e6).fill(48);
-    expect(await refusal('bomb.zip', zipSync({ 'a.csv': zeros }))).toMatch(/would unpack to more than 60 MB/);
-    const blank = new Uint8Array(60e6).fill(10);
-    blank.set(strToU8(`time,load_w\n${START},1\n2024-01-01T00:05:00Z,2\n`));
-    expect(await refusal('bomb.csv.gz', gzipSync(blank))).toMatch(/unpacks to hundreds of times its size/);
-    const each = zipSync({ 'a.csv': new Uint8Array(45e6).fill(48) });
-    const many = Object.fromEntries(
-      Array.from({ length: 30 }, (_, i) => [`${i}.zip`, Uint8Array.of(...each, i)]),
-    );
-    const found = await fates('nested.zip', zipSync(many, { level: 0 }));
-    expect(found).toHaveLength(30);
-    expect(found.filter((fate) => /would unpack to more than/.test(fate)).length).toBeGreaterThan(5);
-  }, 120_000);
+  longTest(
+    'a zip bomb, a gzip bomb, and bombs nested so that each alone seems harmless',
+    async () => {
+      const zeros = new Uint8Array(60e6).fill(48);
+      expect(await refusal('bomb.zip', zipSync({ 'a.csv': zeros }))).toMatch(
+        /would unpack to more than 60 MB/,
+      );
+      const blank = new Uint8Array(60e6).fill(10);
+      blank.set(strToU8(`time,load_w\n${START},1\n2024-01-01T00:05:00Z,2\n`));
+      expect(await refusal('bomb.csv.gz', gzipSync(blank))).toMatch(/unpacks to hundreds of times its size/);
+      const each = zipSync({ 'a.csv': new Uint8Array(45e6).fill(48) });
+      const many = Object.fromEntries(
+        Array.from({ length: 30 }, (_, i) => [`${i}.zip`, Uint8Array.of(...each, i)]),
+      );
+      const found = await fates('nested.zip', zipSync(many, { level: 0 }));
+      expect(found).toHaveLength(30);
+      expect(found.filter((fate) => /would unpack to more than/.test(fate)).length).toBeGreaterThan(5);
+    },
+    120_000,
+  );
 
   test('archives nested without end', async () => {
     let zip = zipSync({ 'a.csv': strToU8(day(1)) });
