@@ -76,6 +76,29 @@ function otherSide(coupling: SunTruth['coupling']): SunTruth['coupling'] {
   return coupling === 'ac' ? 'dc' : 'ac';
 }
 const KEYS = ['account.import', 'account.export', 'account.selfSufficiency.grid'] as const;
+const MONTHLY = ['import', 'export', 'selfSufficiency'] as const;
+
+/** Import, export and self-sufficiency of a simulated home, kWh, of a month of the year or of all; and a day of them. */
+function ofMonths({ log }: ReturnType<typeof simulatedSun>, month: number | null) {
+  const isIn = (cell: number) =>
+    month === null || new Date(log.startMs + cell * log.stepMs).getUTCMonth() === month;
+  const sum = (quantity: 'grid' | 'load', sign: 1 | -1) =>
+    log.columns
+      .get(quantity)!
+      .values.reduce(
+        (kWh, watts, cell) => (isIn(cell) ? kWh + (Math.max(0, sign * watts) * log.stepMs) / 3.6e9 : kWh),
+        0,
+      );
+  const [bought, sold, load] = [sum('grid', 1), sum('grid', -1), sum('load', 1)];
+  let cells = 0;
+  for (let cell = 0; cell < log.count; cell++) if (isIn(cell)) cells++;
+  const days = (cells * log.stepMs) / 86_400_000;
+  return {
+    real: [bought, sold, 1 - bought / load],
+    aDay: [bought / days, sold / days, 1 - bought / load],
+    load,
+  };
+}
 
 /** Prints the table. */
 export function printWhatifs(): void {
@@ -83,13 +106,14 @@ export function printWhatifs(): void {
     `\nWhat-ifs of ${HOMES} simulated homes of ${DAYS} days a line, 15 minutes; differences against the homes simulated again\n`,
   );
   console.log(
-    'change                       coupling   import: real, off of load, held   export: real, off of load, held   self-sufficiency: real, off, held',
+    'change                       coupling   import: real, off of load, held   export: real, off of load, held   self-sufficiency: real, off, held   months held: import, export, self-sufficiency',
   );
   for (const coupling of ['ac', 'dc'] as const)
     for (const [name, base, truthOf, changeOf] of CASES) {
       if (coupling === 'dc' && name.startsWith('charged by night')) continue;
       const random = seededRandom(909);
       const sums = KEYS.map(() => ({ real: 0, off: 0, held: 0 }));
+      const months = MONTHLY.map(() => ({ held: 0, of: 0 }));
       for (let home = 0; home < HOMES; home++) {
         const truth: SunTruth = {
           seed: Math.floor(random() * 1e9),
@@ -113,15 +137,7 @@ export function printWhatifs(): void {
         const { scenarios } = whatif(prepared, range, report(prepared, range).figures, {
           scenarios: [scenario],
         });
-        const of = ({ log }: typeof before) => {
-          const sum = (quantity: 'grid' | 'load', sign: 1 | -1) =>
-            log.columns
-              .get(quantity)!
-              .values.reduce((kWh, watts) => kWh + Math.max(0, sign * watts) / 4000, 0);
-          const [bought, sold, load] = [sum('grid', 1), sum('grid', -1), sum('load', 1)];
-          return { real: [bought, sold, 1 - bought / load], load };
-        };
-        const [was, is] = [of(before), of(after)];
+        const [was, is] = [ofMonths(before, null), ofMonths(after, null)];
         KEYS.forEach((key, k) => {
           const { difference } = scenarios[0]!.figures[key]!.basis as unknown as {
             difference: { value: number; low: number; high: number };
@@ -132,10 +148,21 @@ export function printWhatifs(): void {
           sums[k]!.off += (difference.value - real) / scale;
           if (difference.low <= real && real <= difference.high) sums[k]!.held++;
         });
+        for (const { month, figures } of scenarios[0]!.months) {
+          const [then, now] = [ofMonths(before, month), ofMonths(after, month)];
+          MONTHLY.forEach((key, k) => {
+            const { low, high } = figures[key].basis.difference!;
+            const real = now.aDay[k]! - then.aDay[k]!;
+            months[k]!.of++;
+            if (low <= real && real <= high) months[k]!.held++;
+          });
+        }
       }
       const percent = (share: number) => `${((100 * share) / HOMES).toFixed(1)} %`;
       const part = ({ real, off, held }: (typeof sums)[number]) =>
         `${percent(real).padStart(8)} ${percent(off).padStart(8)} ${`${held}/${HOMES}`.padStart(6)}`;
-      console.log(`${name.padEnd(28)} ${coupling.padStart(6)}        ${sums.map(part).join('          ')}`);
+      console.log(
+        `${name.padEnd(28)} ${coupling.padStart(6)}        ${sums.map(part).join('          ')}   ${months.map(({ held, of }) => `${((100 * held) / of).toFixed(0)} %`.padStart(6)).join(' ')}`,
+      );
     }
 }

@@ -167,7 +167,8 @@ export {
   scenarioJsonSchema,
   scenarioSchema,
 } from './books/whatif/scenarioFile.js';
-export type { CourseHours, ScenarioMonth } from './books/whatif/scenarioCourses.js';
+export type { CourseHours, MonthKey, MonthValues } from './books/whatif/scenarioCourses.js';
+export type { ScenarioMonth, WhatifFigure } from './books/whatif/scenarioFigures.js';
 export {
   type ScenarioRunner,
   scenarioRunner,

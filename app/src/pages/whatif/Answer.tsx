@@ -68,7 +68,7 @@ export function Answer({ runs, home, configuration, chosen, swept, hasAppliances
             hasGrid={runs.base.hasGrid}
             timeZone={home.system.timeZone}
           />
-          <MonthTable base={runs.base.base} scenarios={scenarios} hasGrid={runs.base.hasGrid} />
+          <MonthTable base={runs.base.base} scenarios={scenarios} />
           {modulePoints.length > 0 && (
             <Sweep
               points={modulePoints}

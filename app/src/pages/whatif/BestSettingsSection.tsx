@@ -26,8 +26,7 @@ export function BestSettingsSection({ currency, onKeep, ...asked }: Props) {
     <section aria-label="Best settings" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">Best settings</h2>
       <p className="text-faint">
-        The reserve and the night charging of each month that would have made the bill of the last year of
-        this range least, while an outage of so many hours is carried.
+        The reserve and the night charging of each month that would have made the bill of the last year of this range lowest, while still carrying an outage of the length you set.
       </p>
       <form
         className="mt-1 flex flex-wrap items-end gap-3"
@@ -43,7 +42,7 @@ export function BestSettingsSection({ currency, onKeep, ...asked }: Props) {
           onChange={(value) => setTyped({ ...typed, hours: value })}
         />
         <NumberField
-          text="in so many of 100 outages"
+          text="in this many of 100 outages"
           className="w-24 text-right"
           value={typed.chance}
           onChange={(value) => setTyped({ ...typed, chance: value })}
@@ -97,7 +96,7 @@ function Settings({ settings, currency, onKeep }: SettingsProps) {
         outages {share(survive[1][0])} of 12 hours would be carried (now {share(survive[0][0])}),{' '}
         {share(survive[1][1])} of 24 hours (now {share(survive[0][1])}).
         {foresightBill !== null &&
-          ` With load, sun and prices known beforehand no use of the battery could have come far below ${amount(Math.min(foresightBill, bestBill))}.`}
+          ` Even with load, sun and prices known in advance, no use of the battery could have come far below ${amount(Math.min(foresightBill, bestBill))}.`}
       </p>
       {cheapHours === null && (
         <p className="text-faint">

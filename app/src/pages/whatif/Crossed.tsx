@@ -1,8 +1,9 @@
 import { WANTED_DAYS, type SweepPoint } from '@long-tally/core';
 import { greatest } from 'd3-array';
-import { counted, decimal } from '../../ui/format.js';
+import { counted, decimal, valueText } from '../../ui/format.js';
 import type { Crossing } from './crossings.js';
 import { Table } from '../../ui/Table.js';
+import { boundsText } from './differenceText.js';
 
 const SUPPLY = 'account.selfSufficiency.supply';
 
@@ -20,7 +21,7 @@ export function Crossed({ grid, crossing, tellsReach }: Props) {
     number[],
   ];
   const share = (count: number, value: number) =>
-    grid.find(({ at }) => at[0] === count && at[1] === value)?.figures[SUPPLY]?.value;
+    grid.find(({ at }) => at[0] === count && at[1] === value)?.figures[SUPPLY];
   return (
     <section aria-label={crossing.title} className="mt-5">
       <h2 className="text-[16px]">{crossing.title}</h2>
@@ -53,10 +54,17 @@ export function Crossed({ grid, crossing, tellsReach }: Props) {
                       key={value}
                       className="pl-4"
                       style={{
-                        background: `color-mix(in srgb, var(--battery) ${Math.round(25 * (found ?? 0))}%, var(--paper))`,
+                        background: `color-mix(in srgb, var(--battery) ${Math.round(25 * (found?.value ?? 0))}%, var(--paper))`,
                       }}
                     >
-                      {found == null ? '–' : decimal(100 * found, 1)}
+                      {found?.value == null ? (
+                        '–'
+                      ) : (
+                        <>
+                          {valueText(found.value, found.unit)}
+                          <span className="block text-[11px] text-ink">{boundsText(found, found.unit)}</span>
+                        </>
+                      )}
                     </td>
                   );
                 })}

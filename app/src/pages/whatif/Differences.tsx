@@ -1,6 +1,7 @@
 import { figureEntry, type WhatifBase, type WhatifScenario } from '@long-tally/core';
 import { unitText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
+import { boundsText, signedText } from './differenceText.js';
 
 const ROWS = [
   'account.selfSufficiency.supply',
@@ -30,10 +31,6 @@ interface Props {
 /** The figures as logged and as modelled, and what each scenario would have changed. */
 export function Differences({ base, scenarios, currency }: Props) {
   const rows = ROWS.filter((key) => base.modelled[key]?.value != null);
-  const signed = (value: number, unit: Parameters<typeof valueText>[1]) => {
-    const text = valueText(value, unit);
-    return value > 0 && /[1-9]/.test(text) ? `+${text}` : text;
-  };
   return (
     <section aria-label="Scenarios" className="mt-3">
       <h2 className="text-[16px]">What would have changed</h2>
@@ -74,10 +71,9 @@ export function Differences({ base, scenarios, currency }: Props) {
                           '–'
                         ) : (
                           <>
-                            <b>{signed(difference.value, figure.unit)}</b>
+                            <b>{signedText(difference.value, figure.unit)}</b>
                             <span className="block text-[12px] text-faint">
-                              {valueText(difference.low, figure.unit)} to{' '}
-                              {valueText(difference.high, figure.unit)}
+                              {boundsText(difference, figure.unit)}
                             </span>
                           </>
                         )}

@@ -63,11 +63,10 @@ export function Inverters({
       </Table>
       {!hasAppliances && (
         <p className="text-faint">
-          What starts of motors ask for is told once{' '}
-          <Link to={`/h/${homeId}/trials`} className="underline decoration-dotted">
-            the appliances are listed
-          </Link>
-          .
+          <Link to={`/h/${homeId}/trials/appliances`} className="underline decoration-dotted">
+            List the appliances
+          </Link>{' '}
+          to see what the starts of motors ask for.
         </p>
       )}
     </section>

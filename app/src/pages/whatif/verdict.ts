@@ -18,7 +18,7 @@ export function verdictOf({ figures }: WhatifScenario, currency: string): string
     ]),
   ].filter((one) => one !== null);
   return told.length === 0
-    ? 'Nothing that is told here would have changed.'
+    ? 'None of the figures shown here would have changed.'
     : `Over this range ${listed(told)}.`;
 }
 

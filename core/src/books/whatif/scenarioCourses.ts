@@ -1,3 +1,4 @@
+import type { Unit } from '../../model/figure.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import type { Model, Modelled } from './scenarioValues.js';
 
@@ -6,17 +7,25 @@ const DAY_MS = 24 * HOUR_MS;
 const QUARTER_MS = 900_000;
 const WEEK = 7;
 
-/** A month of the year of a run: means a day of the days that are known, kWh, and shares. */
-export interface ScenarioMonth {
+/** What is told of a run's months, with its unit: means a day of the days that are known, and shares. */
+export const MONTH_KEYS = {
+  import: 'kWh/day',
+  export: 'kWh/day',
+  /** What a home without a grid was not given. */
+  unserved: 'kWh/day',
+  /** 1 − import ÷ load; without a grid 1 − unserved ÷ load. */
+  selfSufficiency: 'share',
+  /** Of outages of 24 hours that begin in the month, those that are carried. */
+  survive24: 'share',
+} as const satisfies Record<string, Unit>;
+export type MonthKey = keyof typeof MONTH_KEYS;
+
+/** A month of the year of a run; what cannot be told of it is NaN. */
+export interface MonthValues extends Readonly<Record<MonthKey, number>> {
   /** 0 for January. */
   readonly month: number;
-  readonly loadKWh: number;
-  readonly importKWh: number;
-  readonly exportKWh: number;
-  /** What a home without a grid was not given. */
-  readonly unservedKWh: number;
-  /** 1 − import ÷ load; without a grid 1 − unserved ÷ load. */
-  readonly selfSufficiency: number;
+  /** kWh a day. */
+  readonly load: number;
 }
 
 /** Hours of a run: mean charge as a share of full, and mean power that is bought or, without a grid, not given, W; null where not known. */
@@ -25,8 +34,45 @@ export interface CourseHours {
   readonly missingW: readonly (number | null)[];
 }
 
-/** A run month by month of the year; months of which the range has nothing are left out. */
-export function monthsOf({ inputs, data, home }: Model, { load, run }: Modelled): ScenarioMonth[] {
+/**
+ * A run month by month of the year; months of which the range has nothing are left out.
+ * @param survive24 of each month of the year
+ */
+export function monthsOf(
+  model: Model,
+  { load, run }: Modelled,
+  survive24: readonly (number | null)[] = [],
+): MonthValues[] {
+  const { importW, exportW, courses } = run;
+  return monthly(model, { load, importW, exportW, unservedW: courses.unservedW }, survive24);
+}
+
+/** The months as logged, of a home with a grid that is. */
+export function loggedMonths(model: Model): MonthValues[] {
+  const { data, inputs, home } = model;
+  const grid = home.hasGrid ? partOf(model, data.log.channels.get('grid')?.values) : null;
+  if (!grid) return [];
+  const flows = {
+    load: inputs.load,
+    importW: grid.map((watts) => (watts < 0 ? 0 : watts)),
+    exportW: grid.map((watts) => (watts > 0 ? 0 : -watts)),
+    unservedW: new Float64Array(0),
+  };
+  return monthly(model, flows, []);
+}
+
+interface Flows {
+  readonly load: Float64Array;
+  readonly importW: Float64Array;
+  readonly exportW: Float64Array;
+  readonly unservedW: Float64Array;
+}
+
+function monthly(
+  { inputs, data, home }: Model,
+  { load, importW, exportW, unservedW }: Flows,
+  survive24: readonly (number | null)[],
+): MonthValues[] {
   const zone = zoneOf(data.log.zone);
   const perDay = Math.max(1, Math.round(DAY_MS / inputs.stepMs));
   const sums = Array.from({ length: 12 }, () => ({ load: 0, import: 0, export: 0, unserved: 0, cells: 0 }));
@@ -35,12 +81,12 @@ export function monthsOf({ inputs, data, home }: Model, { load, run }: Modelled)
     const sum = sums[new Date(noon + offsetAt(zone, noon)).getUTCMonth()]!;
     const end = Math.min(load.length, from + perDay);
     for (let i = from; i < end; i++) {
-      const bought = run.importW[i]!;
-      if (bought !== bought) continue;
+      const bought = importW[i]!;
+      if (bought !== bought || load[i] !== load[i]) continue;
       sum.load += load[i]!;
       sum.import += bought;
-      sum.export += run.exportW[i]!;
-      sum.unserved += run.courses.unservedW[i]!;
+      sum.export += exportW[i]!;
+      sum.unserved += unservedW.length > 0 ? unservedW[i]! : 0;
       sum.cells++;
     }
   }
@@ -50,11 +96,12 @@ export function monthsOf({ inputs, data, home }: Model, { load, run }: Modelled)
     return [
       {
         month,
-        loadKWh: kWhADay(sum.load),
-        importKWh: kWhADay(sum.import),
-        exportKWh: kWhADay(sum.export),
-        unservedKWh: kWhADay(sum.unserved),
+        load: kWhADay(sum.load),
+        import: home.hasGrid ? kWhADay(sum.import) : NaN,
+        export: home.hasGrid ? kWhADay(sum.export) : NaN,
+        unserved: home.hasGrid ? NaN : kWhADay(sum.unserved),
         selfSufficiency: 1 - (home.hasGrid ? sum.import : sum.unserved) / sum.load,
+        survive24: survive24[month] ?? NaN,
       },
     ];
   });
@@ -134,17 +181,22 @@ function between(
 }
 
 /** Charge and import as logged, from the range's first cell; null where the charge is not logged. */
-function loggedCourses({ data: { log }, inputs, home }: Model) {
-  const from = Math.round((inputs.startMs - log.startMs) / log.stepMs);
-  const part = (values: Float64Array) => values.subarray(from, from + inputs.load.length);
-  const soc = log.channels.get('soc')?.values;
-  const grid = log.channels.get('grid')?.values;
+function loggedCourses(model: Model) {
+  const { data, inputs, home } = model;
+  const soc = partOf(model, data.log.channels.get('soc')?.values);
+  const grid = partOf(model, data.log.channels.get('grid')?.values);
   if (!soc) return null;
   const missingW =
     home.hasGrid && grid
-      ? part(grid).map((watts) => (watts < 0 ? 0 : watts))
+      ? grid.map((watts) => (watts < 0 ? 0 : watts))
       : new Float64Array(inputs.load.length).fill(NaN);
-  return { soc: part(soc), missingW };
+  return { soc, missingW };
+}
+
+/** The cells of the range. */
+function partOf({ data: { log }, inputs }: Model, values: Float64Array | undefined): Float64Array | null {
+  const from = Math.round((inputs.startMs - log.startMs) / log.stepMs);
+  return values?.subarray(from, from + inputs.load.length) ?? null;
 }
 
 function hoursOf(

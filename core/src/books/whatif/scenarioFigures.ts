@@ -1,4 +1,12 @@
-import { insufficient, estimated, notMeasured, type Figure, type Interval } from '../../model/figure.js';
+import {
+  estimated,
+  insufficient,
+  notMeasured,
+  type Figure,
+  type Interval,
+  type Unit,
+} from '../../model/figure.js';
+import { MONTH_KEYS, monthsOf, type MonthKey, type MonthValues } from './scenarioCourses.js';
 import type { Change } from './scenarioFile.js';
 import {
   KEYS,
@@ -27,110 +35,193 @@ export type WhatifFigure = Omit<Figure, 'basis'> & {
 };
 export type WhatifFigures = Readonly<Record<string, WhatifFigure>>;
 
+/** A month of the year of a run. */
+export interface ScenarioMonth {
+  /** 0 for January. */
+  readonly month: number;
+  readonly figures: Readonly<Record<MonthKey, WhatifFigure>>;
+}
+
+/** What a run comes to over the range, and month by month. */
+export interface RunValues {
+  readonly whole: Values;
+  readonly months: readonly MonthValues[];
+}
+
 /** What the figures of runs are held against. */
 export interface Beside {
   readonly model: Model;
   /** The home as it is, modelled. */
-  readonly base: Values;
+  readonly base: RunValues;
   /** How far the model lies from the log, by figure; NaN where that is not told. */
   readonly missed: Values;
+  /** Its months as logged. */
+  readonly loggedMonths: readonly MonthValues[];
   readonly logged: Readonly<Record<string, Figure>>;
-  /** Half-width of the difference of a change, by figure: how far it moves with the capacity as unsure as it is. */
-  readonly spreadOf: (change: Change) => Partial<Record<WhatifKey, number>>;
+  readonly changed: (change: Change) => Changed;
+}
+
+/** A change, and how far its differences move with the capacity as unsure as it is: half-widths. */
+export interface Changed {
+  readonly change: Change;
+  readonly whole: (key: WhatifKey) => number;
+  readonly month: (month: number, key: MonthKey) => number;
 }
 
 /** What to hold the figures of a range's runs against. */
-export function besideOf(
-  model: Model,
-  base: Values,
-  missed: Values,
-  logged: Readonly<Record<string, Figure>>,
-): Beside {
+export function besideOf(held: Omit<Beside, 'changed'>): Beside {
+  const { model } = held;
   const off = Math.min(MOST_CAPACITY_OFF, model.home.capacityOff);
-  const capacities = [1 - off, 1 + off];
-  const of = (change: Change, capacity: number) => valuesOf(model, model.energies(change, capacity), null);
-  let bases: readonly Values[] | null = null;
+  const runAt = (change: Change, capacity: number): RunValues => {
+    const modelled = model.energies(change, capacity);
+    return { whole: valuesOf(model, modelled, null), months: monthsOf(model, modelled) };
+  };
+  const runsOf = (change: Change) => ({ low: runAt(change, 1 - off), high: runAt(change, 1 + off) });
+  let bases: ReturnType<typeof runsOf> | null = null;
   return {
-    ...{ model, base, missed, logged },
-    spreadOf(change) {
-      const [lowBase, highBase] = (bases ??= capacities.map((capacity) => of({}, capacity)));
-      const [low, high] = capacities.map((capacity) => of(change, capacity));
-      return Object.fromEntries(
-        KEYS.map((key) => [key, Math.abs(high![key] - highBase![key] - (low![key] - lowBase![key])) / 2]),
-      );
+    ...held,
+    changed(change) {
+      const base = (bases ??= runsOf({}));
+      const { low, high } = runsOf(change);
+      const half = (of: (run: RunValues) => number) =>
+        Math.abs(of(high) - of(base.high) - (of(low) - of(base.low))) / 2 || 0;
+      return {
+        change,
+        whole: (key) => half(({ whole }) => whole[key]),
+        month: (month, key) => half(({ months }) => months.find((one) => one.month === month)?.[key] ?? NaN),
+      };
     },
   };
 }
 
 /**
  * Figures of a run; beside each the difference to the base, with the interval that a reader should trust.
- * @param change null for the base itself
+ * @param changed null for the base itself
  */
-export function scenarioFigures(
-  { model, base, missed, logged, spreadOf }: Beside,
-  values: Values,
-  change: Change | null,
-): WhatifFigures {
-  const spread = change === null ? null : spreadOf(change);
-  const isTurned = change?.coupling !== undefined && change.coupling !== model.home.coupling;
-  const loadOff = isTurned ? COUPLING_OFF : LOAD_OFF;
-  const loadKWh = base['account.import'] / Math.max(1e-9, 1 - base['account.selfSufficiency.grid']) || 0;
+export function scenarioFigures(beside: Beside, values: Values, changed: Changed | null): WhatifFigures {
+  const { base, missed, logged } = beside;
+  const loadKWh =
+    base.whole['account.import'] / Math.max(1e-9, 1 - base.whole['account.selfSufficiency.grid']) || 0;
   return Object.fromEntries(
     KEYS.map((key): [string, WhatifFigure] => {
       const unit = WHATIF_KEYS[key];
-      const method = {
-        id: `whatif.${key}`,
-        formula: 'as the account has it, of the modelled flows',
-        source: SAYS,
-      };
-      const value = values[key];
-      if (Number.isNaN(value)) {
-        const reason =
-          logged[key]?.reason ??
-          'The home has not what it needs: a grid, a tariff, a described limit, or its charge in the log.';
-        return [key, notMeasured(unit, method, reason)];
-      }
-      const scale =
+      const ofLoad =
         key.startsWith('account.') && !PER_LOAD.includes(key) && unit === 'kWh'
-          ? loadOff * loadKWh
+          ? loadKWh
           : unit === 'share' && key !== 'wear.damage'
-            ? loadOff
+            ? 1
             : 0;
-      const difference = value - base[key];
-      const half =
-        change === null
-          ? 0
-          : Math.hypot(
-              spread?.[key] || 0,
-              DIFFERENCE_OFF * difference,
-              difference === 0 && !isTurned ? 0 : scale,
-            );
-      const own = Math.hypot(missed[key] || 0, MODEL_OFF * Math.abs(value), half);
-      const figure = estimated(
-        { value, low: value - own, high: value + own },
-        {
-          unit,
-          method,
-          basis: {},
-          working: [
-            { label: 'modelled', value, unit, role: 'result' },
-            { label: 'what the model misses of the log', value: own, unit, role: 'uncertainty' },
-          ],
-          assumptions: [
-            'Use and weather as they were; what a reader should trust is the difference to the modelled base.',
-          ],
-        },
-      );
-      if (figure.value === null) return [key, insufficient(unit, method, figure.reason!)];
-      return change === null
-        ? [key, figure]
-        : [
-            key,
-            {
-              ...figure,
-              basis: { difference: { value: difference, low: difference - half, high: difference + half } },
-            },
-          ];
+      return [
+        key,
+        figureOf({
+          ...{ key, unit, ofLoad },
+          value: values[key],
+          was: base.whole[key],
+          missed: missed[key] || 0,
+          spread: changed && changed.whole(key),
+          isTurned: isTurned(beside, changed),
+          reason: logged[key]?.reason ?? null,
+        }),
+      ];
     }),
   );
+}
+
+/**
+ * The months of a run; beside each figure the difference to the base, with its interval.
+ * @param changed null for the base itself
+ */
+export function scenarioMonths(
+  beside: Beside,
+  months: readonly MonthValues[],
+  changed: Changed | null,
+): ScenarioMonth[] {
+  const of = (list: readonly MonthValues[], month: number) => list.find((one) => one.month === month);
+  return months.map((values) => {
+    const { month } = values;
+    const [base, logged] = [of(beside.base.months, month)!, of(beside.loggedMonths, month)];
+    // Of a sunny month most is sold: what another inverter loses goes with all that passes it.
+    const passes = base.load + (isTurned(beside, changed) ? base.export || 0 : 0);
+    const entries = (Object.keys(MONTH_KEYS) as MonthKey[]).map((key): [MonthKey, WhatifFigure] => {
+      const unit = MONTH_KEYS[key];
+      return [
+        key,
+        figureOf({
+          ...{ key, unit },
+          ofLoad: unit === 'share' ? 1 : passes,
+          value: values[key],
+          was: base[key],
+          missed: (logged && base[key] - logged[key]) || 0,
+          spread: changed && changed.month(month, key),
+          isTurned: isTurned(beside, changed),
+          reason: null,
+        }),
+      ];
+    });
+    return { month, figures: Object.fromEntries(entries) as Record<MonthKey, WhatifFigure> };
+  });
+}
+
+/** A value of a run, and what it is held against. */
+interface Told {
+  readonly key: string;
+  readonly unit: Unit;
+  readonly value: number;
+  /** What the base has. */
+  readonly was: number;
+  readonly missed: number;
+  /** Half-width from the capacity alone; null for the base itself, which differs from nothing. */
+  readonly spread: number | null;
+  /** What shares of the load are of: the load, or 1 for a share; 0 where a difference is not held to it. */
+  readonly ofLoad: number;
+  /** Whether the change is one of the coupling. */
+  readonly isTurned: boolean;
+  /** Why the log does not tell it. */
+  readonly reason: string | null;
+}
+
+function isTurned({ model }: Beside, changed: Changed | null): boolean {
+  const coupling = changed?.change.coupling;
+  return coupling !== undefined && coupling !== model.home.coupling;
+}
+
+function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, reason }: Told): WhatifFigure {
+  const method = {
+    id: `whatif.${key}`,
+    formula: 'as the account has it, of the modelled flows',
+    source: SAYS,
+  };
+  if (Number.isNaN(value))
+    return notMeasured(
+      unit,
+      method,
+      reason ??
+        'The home has not what it needs: a grid, a tariff, a described limit, or its charge in the log.',
+    );
+  const difference = value - was;
+  const atLeast = difference === 0 && !isTurned ? 0 : (isTurned ? COUPLING_OFF : LOAD_OFF) * ofLoad;
+  const half = spread === null ? 0 : Math.hypot(spread, DIFFERENCE_OFF * difference, atLeast);
+  const own = Math.hypot(missed, MODEL_OFF * Math.abs(value), half);
+  const figure = estimated(
+    { value, low: value - own, high: value + own },
+    {
+      unit,
+      method,
+      basis: {},
+      working: [
+        { label: 'modelled', value, unit, role: 'result' },
+        { label: 'what the model misses of the log', value: own, unit, role: 'uncertainty' },
+      ],
+      assumptions: [
+        'Use and weather as they were; what a reader should trust is the difference to the modelled base.',
+      ],
+    },
+  );
+  if (figure.value === null) return insufficient(unit, method, figure.reason!);
+  return spread === null
+    ? figure
+    : {
+        ...figure,
+        basis: { difference: { value: difference, low: difference - half, high: difference + half } },
+      };
 }

@@ -78,8 +78,7 @@ describe('the runs of a range', () => {
     const { months, modelled } = runner.base;
     const days = [31, 29, 31, 30, 31, 30, 31, 31, 30, 31, 30, 31];
     expect(months.length).toBeGreaterThan(3);
-    const shares = months.map(({ importKWh, loadKWh }) => 1 - importKWh / loadKWh);
-    months.forEach(({ selfSufficiency }, k) => expect(selfSufficiency).toBeCloseTo(shares[k]!, 12));
+    const valueOf = (month: number) => months.find((one) => one.month === month)!.figures.import.value!;
     // Means a day times the days that the range has of each month.
     const first = new Date(log.startMs);
     let [total, left] = [0, 120];
@@ -89,7 +88,7 @@ describe('the runs of a range', () => {
       month = (month + 1) % 12, day = 1
     ) {
       const own = Math.min(left, days[month]! - day + 1);
-      total += own * months.find((one) => one.month === month)!.importKWh;
+      total += own * valueOf(month);
       left -= own;
     }
     expect(Math.abs(total - modelled['account.import']!.value!)).toBeLessThan(
@@ -116,9 +115,45 @@ describe('the runs of a range', () => {
       change: { battery: { modules: 4 } },
     });
     expect(of(twice.worstWeek!.missingW)).toBeLessThanOrEqual(of(worstWeek!.missingW) + 1);
-    expect(twice.survive24ByMonth!.filter((share) => share !== null)).toHaveLength(
-      runner.base.survive24ByMonth!.filter((share) => share !== null).length,
+    const told = ({ months }: Pick<typeof twice, 'months'>) =>
+      months.filter(({ figures }) => figures.survive24.value !== null).map(({ month }) => month);
+    expect(told(twice)).toEqual(told(runner.base));
+  });
+
+  test('every month of a scenario differs from the base by what its figures say, within its interval', () => {
+    const { months } = runner.scenario({
+      schema: 'long-tally/scenario@1',
+      name: 'half',
+      change: { battery: { modules: 1 } },
+    });
+    expect(months.map(({ month }) => month)).toEqual(runner.base.months.map(({ month }) => month));
+    months.forEach(({ figures }, k) => {
+      const base = runner.base.months[k]!.figures;
+      for (const key of ['import', 'export', 'selfSufficiency'] as const) {
+        const { value, low, high } = figures[key].basis.difference!;
+        expect(value).toBeCloseTo(figures[key].value! - base[key].value!, 10);
+        expect(low <= value && value <= high).toBe(true);
+        expect(base[key].basis.difference).toBeUndefined();
+      }
+      // Of a home on the grid nothing is left unserved.
+      expect(figures.unserved.status).toBe('not-measured');
+      expect(figures.import.basis.difference!.value).toBeGreaterThan(0);
+    });
+    const nothing = runner.scenario({ schema: 'long-tally/scenario@1', name: 'none', change: {} });
+    for (const { figures } of nothing.months)
+      expect(figures.import.basis.difference).toEqual({ value: 0, low: 0, high: 0 });
+  });
+
+  test('the months as logged are those of the log', () => {
+    const grid = log.columns.get('grid')!.values;
+    const months = runner.base.loggedMonths;
+    const first = new Date(log.startMs).getUTCMonth();
+    const cells = Math.round(
+      (Date.UTC(new Date(log.startMs).getUTCFullYear(), first + 1, 1) - log.startMs) / 900_000,
     );
+    const bought = grid.subarray(0, cells).reduce((sum, watts) => sum + Math.max(0, watts), 0);
+    expect(months.find(({ month }) => month === first)!.import).toBeCloseTo((bought / cells) * 0.024, 1);
+    expect(months.map(({ month }) => month)).toEqual(runner.base.months.map(({ month }) => month));
   });
 
   test('essentials are carried through more outages than the whole home, and a larger battery takes less of its life', () => {

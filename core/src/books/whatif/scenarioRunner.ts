@@ -14,14 +14,22 @@ import {
   loggedBetween,
   loggedDay,
   monthsOf,
+  loggedMonths,
   typicalDay,
   worstWeek,
   type CourseHours,
-  type ScenarioMonth,
+  type MonthValues,
 } from './scenarioCourses.js';
-import { besideOf, scenarioFigures, type WhatifFigures } from './scenarioFigures.js';
+import {
+  besideOf,
+  scenarioFigures,
+  scenarioMonths,
+  type Changed,
+  type ScenarioMonth,
+  type WhatifFigures,
+} from './scenarioFigures.js';
 import type { Change, ScenarioFile } from './scenarioFile.js';
-import { survivalOf, type ScenarioSurvival } from './scenarioSurvival.js';
+import { survivalOf } from './scenarioSurvival.js';
 import { homeModel, KEYS, valuesOf, type Modelled, type Values } from './scenarioValues.js';
 import { sweepPoint, type SweepPoint } from './sweeps.js';
 
@@ -30,8 +38,6 @@ const DAY_MS = 86_400_000;
 /** A run told by its months and on one axis with the others. */
 export interface ToldRun {
   readonly months: readonly ScenarioMonth[];
-  /** Share of outages of 24 hours that are carried, by the month of the year in which they begin; null where none does. */
-  readonly survive24ByMonth: readonly (number | null)[] | null;
   /** The mean day, by hour of the site's day. */
   readonly typicalDay: CourseHours;
   /** Hours of the worst week; null where the range has none. */
@@ -59,6 +65,8 @@ export interface WhatifBase extends ToldRun {
   readonly causes: readonly string[];
   /** What the log shows and the system file does not say, or says otherwise. */
   readonly proposals: readonly Proposal[];
+  /** Empty where the home has no grid, or its power is not logged. */
+  readonly loggedMonths: readonly MonthValues[];
   readonly loggedDay: CourseHours | null;
   readonly loggedWeek: CourseHours | null;
   /** The week in which the home lacks most; null where the range is shorter. */
@@ -114,11 +122,15 @@ export function scenarioRunner(
   const missed = Object.fromEntries(
     KEYS.map((key) => [key, errorsAsItWas?.[key] ?? errors[key] ?? NaN]),
   ) as Values;
-  const beside = besideOf(model, baseValues, missed, logged);
+  const baseMonths = monthsOf(model, modelledBase, baseSurvival?.byMonth);
+  const beside = besideOf({
+    ...{ model, missed, logged },
+    base: { whole: baseValues, months: baseMonths },
+    loggedMonths: loggedMonths(model),
+  });
   const week = worstWeek(model, modelledBase);
-  const told = (modelled: Modelled, survival: ScenarioSurvival | null): ToldRun => ({
-    months: monthsOf(model, modelled),
-    survive24ByMonth: survival?.byMonth ?? null,
+  const told = (modelled: Modelled, months: readonly MonthValues[], changed: Changed | null): ToldRun => ({
+    months: scenarioMonths(beside, months, changed),
     typicalDay: typicalDay(model, modelled),
     worstWeek: week && hoursBetween(model, modelled, week.fromMs, week.toMs),
   });
@@ -132,7 +144,8 @@ export function scenarioRunner(
     ...{ errors, errorsAsItWas },
     causes: [...changesWithin(data), ...sunNotTold(logged)],
     proposals: betterDescription(data, model.home),
-    ...told(modelledBase, baseSurvival),
+    ...told(modelledBase, baseMonths, null),
+    loggedMonths: beside.loggedMonths,
     loggedDay: loggedDay(model),
     loggedWeek: week && loggedBetween(model, week.fromMs, week.toMs),
     week,
@@ -143,19 +156,20 @@ export function scenarioRunner(
     scenario({ name, change, price }) {
       const modelled = named(`Scenario "${name}"`, () => model.run(change));
       const survival = survivalOf(model, modelled);
-      const figures = scenarioFigures(beside, valuesOf(model, modelled, survival), change);
+      const changed = beside.changed(change);
+      const figures = scenarioFigures(beside, valuesOf(model, modelled, survival), changed);
       const saved = figures['money.bill']!.basis.difference ?? null;
       return {
         ...{ name, figures, change },
         payback: price === undefined ? null : changePayback(price, saved, days, billedDays, currency),
-        ...told(modelled, survival),
+        ...told(modelled, monthsOf(model, modelled, survival?.byMonth), changed),
       };
     },
     point(at, change, where, tells) {
       const isWhole = tells === 'everything';
       const modelled = named(where, () => (isWhole ? model.run(change) : model.energies(change, 1)));
       const values = valuesOf(model, modelled, isWhole ? survivalOf(model, modelled) : null);
-      return sweepPoint(at, scenarioFigures(beside, values, change), model, modelled.run);
+      return sweepPoint(at, scenarioFigures(beside, values, beside.changed(change)), model, modelled.run);
     },
     inverters: (appliances) => inverterCounts(data, appliances),
   };
@@ -165,7 +179,7 @@ export function scenarioRunner(
 function sunNotTold(logged: Readonly<Record<string, Figure>>): string[] {
   return ['solar.heldBack', 'solar.clipped'].some((key) => logged[key]?.status === 'insufficient')
     ? [
-        'Sun was held back or clipped here for which too little tells how much it was. What more storage, another load or a higher limit would have had is at least what is told here.',
+        'Sun was held back or clipped here, and too little shows how much. What more storage, another load or a higher limit would have gained is at least what is given here.',
       ]
     : [];
 }

@@ -69,7 +69,7 @@ export interface Model {
   readonly prices: PriceSeries | null;
   readonly starts: Starts | null;
   readonly run: (change: Change) => Modelled;
-  /** A run without its courses; the capacity is a factor. */
+  /** A run of which only energies are told; the capacity is a factor. */
   readonly energies: (change: Change, capacity: number) => Modelled;
   /** What the load of a run would have cost from the grid alone; NaN without prices. */
   readonly costWithoutSystem: (modelled: Modelled) => number;
@@ -147,7 +147,8 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
   return {
     ...{ data, system, home, inputs, prices, starts: 'reason' in starts ? null : starts },
     run: (change) => run(change, 1, 'courses'),
-    energies: (change, capacity) => run(change, capacity, 'energies'),
+    // What a home without a grid is not given stands in its courses only.
+    energies: (change, capacity) => run(change, capacity, home.hasGrid ? 'energies' : 'courses'),
     costWithoutSystem: ({ load: used, prices: priced }) => {
       if (!priced) return NaN;
       const known = used === load ? costs.get(priced) : undefined;
