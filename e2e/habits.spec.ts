@@ -88,7 +88,7 @@ test('what is chosen in the settings holds on every view, and goes into the book
   });
 });
 
-test('a home that knows little says what is missing instead of zero', async ({ page }) => {
+test('a home that knows little says what is missing instead of zero', { tag: '@smoke' }, async ({ page }) => {
   await smallHome(page, 'Bare');
   await page.getByRole('link', { name: 'Days', exact: true }).click();
   await expect(page.getByRole('heading', { level: 1 })).toHaveText('No log yet');
@@ -96,6 +96,10 @@ test('a home that knows little says what is missing instead of zero', async ({ p
   await bringLogs(page, file('bare.csv', csv(4)));
   await page.getByRole('link', { name: 'See the days' }).click();
   await expect(page.locator('[data-figure="account.selfSufficiency.grid"]')).toContainText('50.0 %');
+  // What is not told stands in one line, by name; it opens to the reasons.
+  await tally(page)
+    .getByRole('button', { name: /figures not told: .*Full cycles, nameplate/ })
+    .click();
   const cycles = page.locator('[data-figure="wear.efc.nameplate"]').first();
   await expect(cycles).toContainText('not measured');
   await cycles.click();
@@ -125,6 +129,10 @@ test('two homes stand beside each other; an unknown one is told, with a way back
   await expect(page).toHaveURL(/\/h\/[\w-]+\/days/);
   await expect(page.getByRole('button', { name: 'North House', exact: true })).toBeVisible();
   // 48 hours of UTC touch three days in Lisbon.
+  await expect(tally(page)).toContainText('3 days');
+  await page.goto(homePath(page, 'dayz'));
+  await expect(page.getByRole('heading', { level: 1, name: 'No such view' })).toBeVisible();
+  await page.getByRole('link', { name: 'Go to its days' }).click();
   await expect(tally(page)).toContainText('3 days');
   await page.goto('/h/nowhere/days');
   await expect(page.getByRole('alert')).toContainText('This home is not in this browser');
@@ -193,7 +201,7 @@ test('an address with nonsense in it shows the last month; the first link skips 
   await expect(page).toHaveURL(/kauri-bend\/days/);
 });
 
-test('a text from a file is shown as text, never as markup', async ({ page }) => {
+test('a text from a file is shown as text, never as markup', { tag: '@smoke' }, async ({ page }) => {
   await smallHome(page, '<img src=x onerror=alert(1)>');
   const nasty = csv(2)
     .trim()

@@ -39,10 +39,10 @@ test('the account shows both sides, the flows, the periods beside the year befor
   await page.keyboard.press('[');
   await expect(before.getByRole('cell').nth(1)).toHaveText(load);
   await page.keyboard.press(']');
-  await page.getByRole('button', { name: 'year', exact: true }).click();
+  await page.getByRole('radio', { name: 'year', exact: true }).click();
   await expect(periods).toHaveCount(2 + 1);
   // A year by the day is shown by parts.
-  await page.getByRole('button', { name: 'day', exact: true }).click();
+  await page.getByRole('radio', { name: 'day', exact: true }).click();
   await expect(periods).toHaveCount(2 + 62);
   const byPeriod = page.getByRole('region', { name: 'By period' });
   await expect(byPeriod).toContainText('62 of 366 days.');
@@ -69,7 +69,7 @@ test('the account shows both sides, the flows, the periods beside the year befor
   expect(above).toBeLessThan(known);
   expect((await counted(least - 0.1))[0]).toBe(known);
   await spread.getByRole('textbox').fill('many');
-  await expect(spread.getByRole('status')).toHaveText('“many” is no number of kWh.');
+  await expect(spread.getByRole('status')).toHaveText('“many” is not a number of kWh.');
 
   const list = page.getByRole('region', { name: 'Days that touched the grid' });
   const all = await list.getByRole('listitem').count();
@@ -96,39 +96,40 @@ test('the account shows both sides, the flows, the periods beside the year befor
   await expect(page.getByRole('slider', { name: 'Time of day read out' })).toBeVisible();
 });
 
-test('a chart is saved as a picture with its title and range, a figure is copied with its interval', async ({
-  page,
-  context,
-}) => {
-  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
-  await openDemo(page, YEAR);
-  await page.keyboard.press('g');
-  await page.keyboard.press('l');
-  const fileOf = async (kind: string) => {
-    const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: `Save “Round trip by month” as ${kind}` }).press('Enter');
-    const file = await download;
-    return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
-  };
-  const svg = await fileOf('SVG');
-  expect(svg.name).toBe('kauri-bend-round-trip-by-month.svg');
-  const text = svg.bytes.toString();
-  expect(text).toContain('Round trip by month');
-  expect(text).toContain('Kauri Bend, 1 January 2024 to 31 December 2024.');
-  // What it looks like goes along: nothing in it asks for a style sheet of the page.
-  expect(text).not.toMatch(/var\(|class=/);
-  const png = await fileOf('PNG');
-  expect(png.name).toBe('kauri-bend-round-trip-by-month.png');
-  expect([...png.bytes.subarray(1, 4)]).toEqual([...Buffer.from('PNG')]);
-  expect(png.bytes.length).toBeGreaterThan(5000);
-  await page.getByRole('button', { name: /^Round trip, full to full/ }).press('Enter');
-  const working = page.getByRole('region', { name: 'Working: Round trip, full to full' });
-  await working.getByRole('button', { name: 'copy' }).press('Enter');
-  await expect(working.getByRole('button', { name: 'copied' })).toBeVisible();
-  expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(
-    /^Kauri Bend, Round trip, full to full: \d\d\.\d % \(\d\d\.\d – \d\d\.\d\)$/,
-  );
-});
+test(
+  'a chart is saved as a picture with its title and range, a figure is copied with its interval',
+  { tag: '@smoke' },
+  async ({ page, context }) => {
+    await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+    await openDemo(page, YEAR);
+    await page.keyboard.press('g');
+    await page.keyboard.press('l');
+    const fileOf = async (kind: string) => {
+      const download = page.waitForEvent('download');
+      await page.getByRole('button', { name: `Save “Round trip by month” as ${kind}` }).press('Enter');
+      const file = await download;
+      return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
+    };
+    const svg = await fileOf('SVG');
+    expect(svg.name).toBe('kauri-bend-round-trip-by-month.svg');
+    const text = svg.bytes.toString();
+    expect(text).toContain('Round trip by month');
+    expect(text).toContain('Kauri Bend, 1 January 2024 to 31 December 2024.');
+    // What it looks like goes along: nothing in it asks for a style sheet of the page.
+    expect(text).not.toMatch(/var\(|class=/);
+    const png = await fileOf('PNG');
+    expect(png.name).toBe('kauri-bend-round-trip-by-month.png');
+    expect([...png.bytes.subarray(1, 4)]).toEqual([...Buffer.from('PNG')]);
+    expect(png.bytes.length).toBeGreaterThan(5000);
+    await page.getByRole('button', { name: /^Round trip, full to full/ }).press('Enter');
+    const working = page.getByRole('region', { name: 'Working: Round trip, full to full' });
+    await working.getByRole('button', { name: 'copy' }).press('Enter');
+    await expect(working.getByRole('button', { name: 'copied' })).toBeVisible();
+    expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(
+      /^Kauri Bend, Round trip, full to full: \d\d\.\d % \(\d\d\.\d – \d\d\.\d\)$/,
+    );
+  },
+);
 
 test('the losses are parted, the idle draw with its step is found, and every part leads to its working', async ({
   page,

@@ -9,7 +9,7 @@ test('arrays and named loads stand by month beside statements and readings, and 
   await page.goto(`${homePath(page, 'account')}?from=2023-04-01&to=2024-09-30`);
   const arrays = page.getByRole('region', { name: 'Arrays by month', exact: true });
   await expect(arrays.getByRole('row', { name: /^September 2024/ })).toContainText(/\d\d\.\d %/);
-  await arrays.getByRole('button', { name: 'kWh per kWp' }).press('Enter');
+  await arrays.getByRole('radio', { name: 'kWh per kWp' }).click();
   await expect(arrays.getByRole('row', { name: /^all of the range/ })).not.toContainText('%');
   const byMonth = page.getByRole('region', { name: 'Periods of the range' });
   // A month of weekly readings that run over its ends is the statement's all the same; the grid's days are not known.

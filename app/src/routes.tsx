@@ -44,6 +44,7 @@ export const router = createBrowserRouter([
               { path: 'report', lazy: page(() => import('./pages/report/Page.js')) },
               { path: 'settings', lazy: page(() => import('./pages/settings/Page.js')) },
               { path: 'handbook/:topic?', lazy: page(() => import('./pages/handbook/Page.js')) },
+              { path: '*', lazy: page(() => import('./pages/UnknownView.js')) },
             ],
           },
         ],

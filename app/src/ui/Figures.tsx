@@ -1,5 +1,7 @@
 import { figureEntry, type Figure, type RangeReport } from '@long-tally/core';
 import { FigureCell } from './FigureCell.js';
+import { Fold } from './Fold.js';
+import { counted } from './format.js';
 import { StatusMark } from './StatusMark.js';
 
 interface Props {
@@ -9,7 +11,7 @@ interface Props {
   readonly onOpen: (key: string) => void;
 }
 
-/** Figures side by side, each leading to its working; those that cannot be told share a line for each reason. */
+/** Figures side by side, each leading to its working; those that cannot be told share a line, which opens where the reasons differ. */
 export function Figures({ keys, report, workingKey, onOpen }: Props) {
   const told: string[] = [];
   const absent = new Map<string, string[]>();
@@ -19,6 +21,21 @@ export function Figures({ keys, report, workingKey, onOpen }: Props) {
     if (figure.value !== null) told.push(key);
     else absent.set(figure.reason ?? '', [...(absent.get(figure.reason ?? '') ?? []), key]);
   }
+  const untold = [...absent.values()].flat();
+  const reasons = [...absent].map(([reason, own]) => (
+    <p key={reason} className="border-t border-rule px-1.5 py-1 text-[12.5px] leading-snug text-faint">
+      {own.map((key) => (
+        <Untold
+          key={key}
+          figureKey={key}
+          figure={report.figures[key]!}
+          active={key === workingKey}
+          onOpen={onOpen}
+        />
+      ))}
+      {reason}
+    </p>
+  ));
   return (
     <div className="mt-2 border-b border-rule-2">
       <div className="grid grid-cols-3 gap-x-2">
@@ -32,20 +49,17 @@ export function Figures({ keys, report, workingKey, onOpen }: Props) {
           />
         ))}
       </div>
-      {[...absent].map(([reason, own]) => (
-        <p key={reason} className="border-t border-rule px-1.5 py-1 text-[12.5px] leading-snug text-faint">
-          {own.map((key) => (
-            <Untold
-              key={key}
-              figureKey={key}
-              figure={report.figures[key]!}
-              active={key === workingKey}
-              onOpen={onOpen}
-            />
-          ))}
-          {reason}
-        </p>
-      ))}
+      {absent.size > 1 ? (
+        <Fold
+          title={`${counted(untold.length, 'figure')} not told:`}
+          holds={untold.map((key) => figureEntry(key).label).join(', ')}
+          className="border-t border-rule px-1.5 py-1 text-[12.5px] leading-snug"
+        >
+          {reasons}
+        </Fold>
+      ) : (
+        reasons
+      )}
     </div>
   );
 }

@@ -1,4 +1,4 @@
-import { Label, Radio, RadioGroup } from '@headlessui/react';
+import { Radio, RadioGroup } from '@headlessui/react';
 
 interface Props<T extends string | number> {
   readonly label: string;
@@ -13,20 +13,18 @@ export function RadioChoice<T extends string | number>({ label, value, choices, 
     <RadioGroup
       value={value}
       onChange={onChange}
-      className="flex flex-wrap items-baseline gap-x-4 gap-y-1 py-1.5"
+      aria-label={label}
+      className="flex w-fit flex-wrap border border-rule-2"
     >
-      <Label className="w-56 text-faint">{label}</Label>
-      <span className="flex flex-wrap border border-rule-2">
-        {choices.map(([one, says]) => (
-          <Radio
-            key={one}
-            value={one}
-            className="cursor-pointer border-rule-2 px-2.5 py-0.5 not-first:border-l data-checked:bg-ink data-checked:text-paper"
-          >
-            {says}
-          </Radio>
-        ))}
-      </span>
+      {choices.map(([one, says]) => (
+        <Radio
+          key={one}
+          value={one}
+          className="cursor-pointer border-rule-2 px-2.5 py-0.5 not-first:border-l data-checked:bg-ink data-checked:text-paper"
+        >
+          {says}
+        </Radio>
+      ))}
     </RadioGroup>
   );
 }

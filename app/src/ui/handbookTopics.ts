@@ -126,7 +126,7 @@ export const TOPICS: readonly Topic[] = [
     paragraphs: [
       'A reserve buys hours in an outage with self-sufficiency on all other days. The reserve by month is the least charge from which the home lasts the hours you ask for, in the share of starts you ask for.',
       'What it costs is found by running the same log with another reserve: the import it would have added, by month.',
-      'Where export is nil and the battery often full, the sun that was held back is not known, so what a reserve costs is told with a wide interval or not at all.',
+      'Where export is nil and the battery often full, the sun that was held back is not known, so what a reserve costs is given with a wide interval or not at all.',
     ],
     figures: ['outage.reserve'],
     picture: { name: 'outages', says: 'The reserve by month beside the reserve that is set' },
@@ -160,7 +160,7 @@ export const TOPICS: readonly Topic[] = [
     paragraphs: [
       'Bills are drawn up interval by interval from the tariff you describe. What it would have been without the battery, or without battery and panels, is the same load with the same prices.',
       'The saving is split by what made it: solar used at once, solar stored, energy moved from cheap to dear hours, export. What an idle draw costs is an upper bound, since by day the sun may carry it.',
-      'Payback asks for a price and for how long the battery lasts; both are doubtful, so it is told with its interval, also discounted.',
+      'Payback asks for a price and for how long the battery lasts; both are doubtful, so it is given with its interval, also discounted.',
     ],
     figures: ['money.', 'weather.'],
     picture: { name: 'money', says: 'The bill, and what made the saving' },
@@ -171,7 +171,7 @@ export const TOPICS: readonly Topic[] = [
     answers: 'What another module, more panels, a car or another reserve would have done.',
     paragraphs: [
       'The home is run through a model, step by step, with its measured load and sun. First as it is: how far the model then is from the log says how much a what-if is worth. A battery that follows a rule that is not described shows there, and the rule that the log shows is proposed.',
-      'A change is told as the difference between the model with it and the model without it, so that what the model gets wrong mostly cancels.',
+      'A change is given as the difference between the model with it and the model without it, so that what the model gets wrong mostly cancels.',
       'The past is not the future: a change would have done this with the load and the weather of the range. Seasons that are missing are named.',
     ],
     figures: [],

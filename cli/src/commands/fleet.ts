@@ -55,7 +55,7 @@ export async function fleet(args: readonly string[]): Promise<void> {
     throw new InputError([
       {
         where: folder,
-        found: 'None of its homes can be used; each is told above.',
+        found: 'None of its homes can be used; each is named above.',
         mend: 'Mend one of them.',
       },
     ]);

@@ -138,7 +138,7 @@ function descriptionFindings(data: RangeData, system: System): Finding[] {
         data,
         'no-configuration',
         'note',
-        'The system describes no battery, so nothing that refers to its capacity can be told.',
+        'The system describes no battery, so nothing that refers to its capacity can be given.',
       ),
     ];
   }

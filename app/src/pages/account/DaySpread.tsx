@@ -83,7 +83,7 @@ export function DaySpread({ homeId, days, range }: Props) {
             <span className="text-faint">
               {level.trim() === ''
                 ? 'Type a level to count the days above it.'
-                : `“${level}” is no number of kWh.`}
+                : `“${level}” is not a number of kWh.`}
             </span>
           ) : (
             <>

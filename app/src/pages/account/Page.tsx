@@ -25,7 +25,7 @@ import { dateText, decimal } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { useMore } from '../../ui/useMore.js';
-import { PressedChoice } from '../../ui/PressedChoice.js';
+import { RadioChoice } from '../../ui/RadioChoice.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
@@ -157,7 +157,7 @@ function Periods({ days, range }: RangeProps) {
     <section aria-label="By period" className="mt-5 max-w-5xl">
       <div className="flex items-baseline gap-4">
         <h2 className="text-[16px]">By {grain}</h2>
-        <PressedChoice
+        <RadioChoice
           label="Length of a period"
           value={grain}
           choices={GRAINS.map((one) => [one, one] as const)}

@@ -4,7 +4,7 @@ import { Link } from 'react-router';
 import type { Home } from '../../db/database.js';
 import { atOf, usePartsQuery } from '../../store/api.js';
 import { dateText, decimal } from '../../ui/format.js';
-import { PressedChoice } from '../../ui/PressedChoice.js';
+import { RadioChoice } from '../../ui/RadioChoice.js';
 import { Table } from '../../ui/Table.js';
 
 interface Props {
@@ -60,7 +60,7 @@ function ByMonth({ title, parts, hasSky }: ByMonthProps) {
     <section aria-label={title} className="mt-5 max-w-5xl">
       <div className="flex flex-wrap items-baseline gap-4">
         <h2 className="text-[16px]">{title}</h2>
-        <PressedChoice
+        <RadioChoice
           label={`What is shown of ${hasSky ? 'arrays' : 'loads'}`}
           value={measure}
           choices={MEASURES.filter(([, , isOfArrays]) => hasSky || !isOfArrays).map(
@@ -165,7 +165,7 @@ function Uses({ home, loads }: { readonly home: Home; readonly loads: readonly P
                 ({perUnit.low.toPrecision(3)} to {perUnit.high.toPrecision(3)})
               </>
             ) : (
-              `; the log lacks ${decimal(100 * (1 - coverage), 0)} % of that time, so what each ${unit} took is not told`
+              `; the log lacks ${decimal(100 * (1 - coverage), 0)} % of that time, so what each ${unit} took is not given`
             )}
             .
           </li>

@@ -47,9 +47,9 @@ export function Stated({ at, from, to }: Props) {
           <>
             <p>
               {found.length > 0
-                ? 'These definitions give that number from these data:'
+                ? 'These definitions give that number from your data:'
                 : nearest.length > 0
-                  ? 'No usual definition gives that number from these data. The nearest:'
+                  ? 'No usual definition gives that number from your data. The nearest:'
                   : 'These data give no self-sufficiency to hold it against.'}
             </p>
             <ul>

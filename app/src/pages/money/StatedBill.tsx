@@ -52,7 +52,7 @@ export function StatedBill({ at, from, to, currency }: Props) {
         ))}
       </div>
       <div aria-live="polite" className="mt-2">
-        {wrong && <p className="text-red">“{typed[wrong[0]]}” is no number; write for example 9.31.</p>}
+        {wrong && <p className="text-red">“{typed[wrong[0]]}” is not a number; write for example 9.31.</p>}
         {isReady && found === null && (
           <p>Write energy and price as well: this range has no tariff to take them from.</p>
         )}
@@ -66,8 +66,8 @@ export function StatedBill({ at, from, to, currency }: Props) {
             </p>
             <p className="mt-1">
               {given.length > 0
-                ? 'The amount comes out of:'
-                : 'Nothing usual gives just that amount; it would come out of:'}
+                ? 'The amount results from:'
+                : 'Nothing usual gives exactly that amount; it would result from:'}
             </p>
             <ul className="list-disc pl-5">
               {given.length > 0

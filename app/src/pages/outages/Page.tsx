@@ -75,7 +75,7 @@ function Outages({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
         <Waiting
           title="Outages"
           doing="Beginning an outage in every hour of the range"
-          failed="The outages could not be told"
+          failed="The outages could not be worked out"
           error={error}
         />
       )}
@@ -177,7 +177,7 @@ function Page({ home, roll, report, course, range }: PageProps) {
           </>
         ) : (
           <p className="text-faint">
-            {course.figures['outage.replay.p50']?.reason ?? 'No start of this range is seen to end.'}
+            {course.figures['outage.replay.p50']?.reason ?? 'No outage begun in this range ends within the log.'}
           </p>
         )}
       </section>

@@ -54,8 +54,7 @@ export function Peaks({ peaks: { peaks, stepMs }, timeZone }: Props) {
         </tbody>
       </Table>
       <p className="mt-1 text-faint">
-        {hiddenStarts(stepMs)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW; whether the
-        inverter’s surge rating holds it, no log of this step can show.
+        {hiddenStarts(stepMs)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW; no log of this step can show whether the inverter’s surge rating holds it.
       </p>
     </section>
   );

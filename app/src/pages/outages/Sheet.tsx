@@ -67,7 +67,7 @@ function Sheet({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
           <p className="mt-2 text-faint" role="status">
             {course
               ? 'The sheet needs the battery’s capacity: describe it in the System view.'
-              : 'Reckoning what the battery carries …'}
+              : 'Working out what the battery carries …'}
           </p>
         </>
       )}
@@ -164,8 +164,7 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
           {islandW !== null && (
             <li>
               Never more than {decimal(islandW / 1000, 1)} kW at a time
-              {perLegW === null ? '' : `, and ${decimal(perLegW / 1000, 1)} kW on one leg`}: one big thing
-              after the other. Motors take several times as much when they start.
+              {perLegW === null ? '' : `, and ${decimal(perLegW / 1000, 1)} kW on one leg`}: one big appliance at a time. Motors take several times as much when they start.
             </li>
           )}
           <li>
@@ -203,7 +202,7 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
         </div>
         <p className="mt-3 text-[12px] text-faint">
           From {decimal(runsOn.fullWh / 1000, 1)} kWh from full to empty, off at {cutOff},{' '}
-          {decimal(runsOn.parameters.idleW, 0)} W drawn beside the load. Local electrical codes and the
+          {decimal(runsOn.parameters.idleW, 0)} W drawn on top of the load. Local electrical codes and the
           equipment’s manual lead; this sheet replaces neither.
         </p>
       </article>

@@ -62,13 +62,13 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
     const [soc, celsius] = [typedNumber(charge), typedNumber(warmth)];
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(at)) setProblem('Choose the date and time of the reading.');
     else if (wrong)
-      setProblem(`"${shown[wrong]}" is no reading of the ${wrong} counter: write kWh, for example 12345.6.`);
+      setProblem(`"${shown[wrong]}" is not a reading of the ${wrong} counter: write kWh, for example 12345.6.`);
     else if (charge.trim() !== '' && !(soc >= 0 && soc <= 100))
-      setProblem(`"${charge}" is no state of charge: write per cent from 0 to 100.`);
+      setProblem(`"${charge}" is not a state of charge: write per cent from 0 to 100.`);
     else if (warmth.trim() !== '' && !(celsius >= -60 && celsius <= 120))
-      setProblem(`"${warmth}" is no temperature of a battery: write °C, for example 18.`);
+      setProblem(`"${warmth}" is not a battery temperature: write °C, for example 18.`);
     else if (use.shown.trim() !== '' && !(typedNumber(use.shown) >= 0 && typedNumber(use.shown) <= 1e9))
-      setProblem(`"${use.shown}" is no reading of a counter: write a number, for example 12345.`);
+      setProblem(`"${use.shown}" is not a counter reading: write a number, for example 12345.`);
     else if (use.shown.trim() !== '' && (use.part.trim() === '' || use.unit.trim() === ''))
       setProblem('Write which load the other counter belongs to, and its unit, for example car and km.');
     else if (typed.length === 0 && charge.trim() === '' && use.shown.trim() === '')

@@ -32,7 +32,7 @@ export function NeverTogether({ home: { id, system } }: WrittenProps) {
   if (list.length === 0)
     return (
       <p className="text-faint">
-        No appliance is listed. The view of the trials has a list for them: “What must not run together”.
+        No appliance is listed. The Trials view has a list for them: “What must not run together”.
       </p>
     );
   const installed = configurationsOf(system).at(-1)!.described?.inverter?.units ?? 1;

@@ -8,6 +8,18 @@ import { useOverview } from '../../ui/HomeLayout.js';
 import { RadioChoice } from '../../ui/RadioChoice.js';
 import { useSettings } from '../../ui/useSettings.js';
 
+/** A setting behind its name. */
+function Setting<T extends string | number>(choice: React.ComponentProps<typeof RadioChoice<T>>) {
+  return (
+    <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1 py-1.5">
+      <span aria-hidden className="w-56 text-faint">
+        {choice.label}
+      </span>
+      <RadioChoice {...choice} />
+    </div>
+  );
+}
+
 const as = <T extends string | number>(...values: readonly T[]) =>
   values.map((one) => [one, String(one)] as const);
 
@@ -30,7 +42,7 @@ export default function SettingsPage() {
         </p>
         <section aria-label="The page" className="mt-4">
           <h2 className="text-[16px]">The page</h2>
-          <RadioChoice
+          <Setting
             label="Theme"
             value={settings.theme}
             choices={[
@@ -40,7 +52,7 @@ export default function SettingsPage() {
             ]}
             onChange={set('theme')}
           />
-          <RadioChoice
+          <Setting
             label="Size of the text"
             value={settings.textSize}
             choices={as('usual', 'larger', 'largest')}
@@ -49,19 +61,19 @@ export default function SettingsPage() {
         </section>
         <section aria-label="Numbers and dates" className="mt-4">
           <h2 className="text-[16px]">Numbers and dates</h2>
-          <RadioChoice
+          <Setting
             label="Numbers"
             value={settings.numbers}
             choices={as('1,234.5', '1 234.5', '1.234,5', '1 234,5')}
             onChange={set('numbers')}
           />
-          <RadioChoice
+          <Setting
             label="Dates"
             value={settings.dates}
             choices={as('14 Sep 2024', 'Sep 14, 2024', '2024-09-14')}
             onChange={set('dates')}
           />
-          <RadioChoice
+          <Setting
             label="Temperatures"
             value={settings.temperature}
             choices={[
@@ -70,13 +82,13 @@ export default function SettingsPage() {
             ]}
             onChange={set('temperature')}
           />
-          <RadioChoice
+          <Setting
             label="Decimals of an energy, kWh"
             value={settings.energyDigits}
             choices={[['auto', 'by its size'], ...as('0', '1', '2', '3')]}
             onChange={set('energyDigits')}
           />
-          <RadioChoice
+          <Setting
             label="A week begins on"
             value={settings.weekStartsOn}
             choices={[

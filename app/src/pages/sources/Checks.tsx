@@ -221,7 +221,7 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
                 </td>
                 <td className="py-1 pr-3 text-right">
                   {lagMs === null
-                    ? 'not to be told'
+                    ? 'not known'
                     : lagMs === 0
                       ? 'agree'
                       : `second ${decimal(Math.abs(lagMs) / 60_000, 0)} min ${lagMs > 0 ? 'late' : 'early'}`}
@@ -234,7 +234,7 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
                     aria-label={`Let ${b} lead ${quantityText(quantity)}`}
                     onClick={() => onLead({ kind: 'lead', source: b, quantity })}
                   >
-                    let the second
+                    use the second
                   </button>
                 </td>
               </tr>

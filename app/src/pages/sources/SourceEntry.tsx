@@ -35,7 +35,7 @@ export function SourceEntry({ source, timeZone }: Props) {
         {lumps.length > alone && ' A utility meter: its totals of import and export lead.'}
       </p>
       {findings.length === 0 ? (
-        <p className="text-faint">Nothing wrong was met while reading.</p>
+        <p className="text-faint">No problems were found while reading.</p>
       ) : (
         findings.map(({ code, message }) => (
           <p key={code + message} className="text-faint">
@@ -82,7 +82,7 @@ export function SourceEntry({ source, timeZone }: Props) {
             className="quiet text-faint"
             onClick={() =>
               void write(() => setRemoved(source, Date.now()), {
-                says: `${source.name} counts no longer.`,
+                says: `${source.name} no longer counts.`,
                 undo: () => setRemoved(source, null),
               })
             }

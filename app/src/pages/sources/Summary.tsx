@@ -48,7 +48,7 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
           ))}
           {summary.overlaps.length > 0 && (
             <p className="text-faint">
-              It gives again what {summary.overlaps.join(', ')} gives: the finer of them leads, the other
+              It repeats what {summary.overlaps.join(', ')} gives: the finer of them leads, the other
               fills its gaps.
             </p>
           )}

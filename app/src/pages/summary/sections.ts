@@ -139,7 +139,7 @@ function wear(figures: Figures, years: number, currency: string): string[] {
     ...about(figures, 'capacity.fadePerYear', currency, (text) =>
       figures['capacity.fadePerYear']!.low! > 0
         ? `It loses ${text} of it.`
-        : `Whether it loses any cannot be told yet: ${text}.`,
+        : `It is too early to say whether it loses any: ${text}.`,
     ),
     ...about(
       figures,

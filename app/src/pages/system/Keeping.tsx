@@ -168,7 +168,7 @@ function Folder({ home }: { readonly home: Home }) {
             className="quiet text-faint"
             onClick={() => void write(() => leaveFolder(home.id))}
           >
-            write into it no more
+            stop keeping it there
           </button>
         </p>
       ) : (

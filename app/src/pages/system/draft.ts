@@ -34,9 +34,11 @@ export function draftOf(homeId: string, initial: SystemForm): SystemForm | null 
   return draft?.of === JSON.stringify(initial) ? (draft.typed as unknown as SystemForm) : null;
 }
 
-/** Keeps what is typed until it is saved. */
+/** Keeps what is typed until it is saved, or typed back to what it was. */
 export function keepDraft(homeId: string, initial: SystemForm, typed: SystemForm): void {
-  keep({ ...all(), [homeId]: { of: JSON.stringify(initial), typed } });
+  const of = JSON.stringify(initial);
+  if (JSON.stringify(typed) === of) forgetDraft(homeId);
+  else keep({ ...all(), [homeId]: { of, typed } });
 }
 
 export function forgetDraft(homeId: string): void {

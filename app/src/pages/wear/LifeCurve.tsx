@@ -64,7 +64,7 @@ export function LifeCurve({ home, life: { points, isAssumed } }: Props) {
       {failure}
       <p className="text-faint">
         {isAssumed
-          ? 'An assumption, no data sheet. Write in what your battery’s data sheet says.'
+          ? 'An assumption, not from a data sheet. Enter what your battery’s data sheet says.'
           : 'As described for the latest configuration.'}
       </p>
       <Table className="mt-1 text-[13px]">

@@ -106,7 +106,7 @@ function Wear({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
         <Waiting
           title="Wear"
           doing="Counting the cycles"
-          failed="The wear could not be concluded"
+          failed="The wear could not be worked out"
           error={error}
         />
       )}
@@ -142,7 +142,7 @@ function Page({ home, roll, report, course, range }: PageProps) {
           <Findings findings={report.findings.filter(({ code }) => OWN.has(code))} most={6} />
           <Figures keys={FIGURES} report={report} workingKey={workingKey} onOpen={open} />
           {panel}
-          <h2 className="mt-4 text-[15px]">How it is worked</h2>
+          <h2 className="mt-4 text-[15px]">How it is used</h2>
           <Figures keys={USE} report={report} workingKey={workingKey} onOpen={open} />
           <p className="mt-3 text-[12.5px] text-faint">
             <button type="button" className="quiet" onClick={() => void evidence()}>

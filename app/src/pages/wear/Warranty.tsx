@@ -32,7 +32,7 @@ export function Warranty({ course: { warranty }, home, nowMs, width }: Props) {
         <p className="text-faint">
           No warranty is described.{' '}
           <Link className="quiet" to={`/h/${home.id}/system`}>
-            Write its years, throughput and cycles into the system
+            Enter its years, throughput and cycles in the system
           </Link>
           .
         </p>

@@ -58,7 +58,7 @@ export function endOfLife(data: RangeData, of: CapacityAssessment, left: number)
         { label: 'reached', value: dateOf(years(rate.value)), unit: 'date', role: 'result' },
       ],
       assumptions: [
-        'The battery is used and kept as it was in this range; nothing further than 50 years ahead is told.',
+        'The battery is used and kept as it was in this range; nothing is projected further than 50 years ahead.',
         ...assumptionsOf(of),
       ],
     },

@@ -26,7 +26,7 @@ export function verdictOf(data: RangeData): Verdict {
   const assessment = capacityAssessment(data);
   if (!assessment)
     return {
-      says: 'No capacity can be told from this range.',
+      says: 'The capacity cannot be estimated from this range.',
       restsOn: 'No discharge in it takes the battery down by 30 % without a pause.',
       sharpen: 'One evening and night on the battery, from full, would give a first estimate.',
     };
@@ -156,7 +156,7 @@ export function capacityFindings(data: RangeData): Finding[] {
       fromMs: data.range.fromMs,
       toMs: data.range.toMs,
       message:
-        'Capacity is told on the monitor’s own scale: in this range it was never set anew away from full, and no run reached the cut-off. A monitor that does not relearn hides fade; a drawdown would tell.',
+        'Capacity is given on the monitor’s own scale: in this range it was never set anew away from full, and no run reached the cut-off. A monitor that does not relearn hides fade; a drawdown would tell.',
       source: null,
       kWh: null,
     });

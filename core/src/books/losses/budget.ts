@@ -132,7 +132,7 @@ export function budget(data: RangeData, figures: Readonly<Record<string, Figure>
           { label: '× time of the account', value: hours, unit: 'h', role: 'input' },
           kWh('inverter, idle', inverter.value, 'result'),
         ])
-      : notMeasured('kWh', PARTS.inverter, inverterW.reason ?? 'The tare line is not told.'),
+      : notMeasured('kWh', PARTS.inverter, inverterW.reason ?? 'There is no tare line.'),
     [nameOf('unexplained')]: figure(
       PARTS.unexplained,
       unexplained,

@@ -60,7 +60,7 @@ function fullToFull(data: RangeData): Figure {
     return notMeasured(
       'share',
       FULL_TO_FULL,
-      'The battery’s size and power limits are not described in the system, so a true full charge cannot be told.',
+      'The battery’s size and power limits are not described in the system, so a true full charge cannot be recognised.',
     );
   }
   const { windows } = data;

@@ -157,7 +157,7 @@ function count(data: RangeData): Figure {
         ...(inferred > 0
           ? [
               {
-                label: 'of them not logged: inferred, or told by the journal',
+                label: 'of them not logged: inferred, or taken from the journal',
                 value: inferred,
                 unit: 'count',
                 role: 'step',

@@ -106,7 +106,7 @@ export function homeStorage(data: RangeData): HomeStorage | null {
         ? ['Many inverters give less below about 10 % of charge; what this one gives then is not described.']
         : []),
       'With the battery as it is at the end of the range, whichever there was before.',
-      'The log’s step hides motor starts; a start above the inverter’s limit ends a run that is told to last.',
+      'The log’s step hides motor starts; a start above the inverter’s limit ends a run that is counted here as lasting.',
     ],
   };
 }

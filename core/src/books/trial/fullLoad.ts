@@ -40,7 +40,7 @@ export function fullLoad(material: TrialMaterial): TrialOutcome {
     temperatureCheck(material),
     check('low-charge', lowest.length === 0 ? null : Math.min(...lowest) >= LOW_CHARGE, 'weakens', [
       'There was a tenth of charge and more all along.',
-      'The charge was below a tenth, where many inverters give less: what held and what tripped is told for that alone.',
+      'The charge was below a tenth, where many inverters give less: what held and what tripped holds for that alone.',
       'The charge is not noted, so nothing tells whether the output was limited for lack of it.',
     ]),
   ];

@@ -50,7 +50,7 @@ export function netOf(
   say(
     'one-direction',
     'warning',
-    `The file has ${has} but no ${lacks}: the ${quantity} cannot be told from one of them, and it is not used.`,
+    `The file has ${has} but no ${lacks}: the ${quantity} cannot be worked out from one of them, and it is not used.`,
   );
   return null;
 }

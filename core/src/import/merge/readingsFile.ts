@@ -109,7 +109,7 @@ function readingOf(names: readonly string[], cells: readonly string[]): Reading 
     const text = cell(`${flow}_kwh`);
     if (text === '') continue;
     const number = readNumber(text, '.');
-    if (!number) return `"${text}" is no number of kWh.`;
+    if (!number) return `"${text}" is not a number of kWh.`;
     counters[flow] = number.value;
     decimals[flow] = Math.min(6, number.decimals);
   }
