@@ -18,7 +18,7 @@ describe('the verdict', () => {
   });
 
   test('says so where nothing would have', () => {
-    expect(verdictOf({ figures: {} } as unknown as WhatifScenario, 'EUR')).toMatch(/^Nothing/);
+    expect(verdictOf({ figures: {} } as unknown as WhatifScenario, 'EUR')).toMatch(/^None of the figures/);
   });
 
   test('rests on how far the model lies from the log, stretch by stretch where the home changed', () => {

@@ -96,7 +96,8 @@ function tareFigure(data: RangeData): Figure {
         ...lines
           .filter((line) => !isTold(line))
           .map(
-            ({ configuration }) => `In ${configuration.name} it cannot be determined and is not in this figure.`,
+            ({ configuration }) =>
+              `In ${configuration.name} it cannot be determined and is not in this figure.`,
           ),
       ],
     },

@@ -34,29 +34,16 @@ export type Exchange =
  *   net metering as kWh credited at the bill's mean import rate and settled once a year
  */
 export function drawnBills(log: Log, prices: PriceSeries, exchange: Exchange): Bill[] {
-  const isNet = 'net' in exchange;
-  const bought = isNet ? exchange.net : exchange.bought;
-  const sold = isNet ? null : exchange.sold;
+  const bought = 'net' in exchange ? exchange.net : exchange.bought;
   const hours = log.stepMs / 3_600_000;
   const sums = prices.bills.map(() => ({ import: 0, export: 0, cost: 0, income: 0, unpriced: 0 }));
   const blocks = prices.bills.map(({ tariff }) => hasBlocks(tariff));
-  for (let i = 0; i < prices.bill.length; i++) {
-    const sum = sums[prices.bill[i]!]!;
-    const buying = bought[i]!;
-    const selling = isNet ? -buying : sold ? sold[i]! : 0;
-    if (buying > 0) {
-      const kWh = (buying * hours) / 1000;
-      const rate = blocks[prices.bill[i]!] ? blockRate(log, prices, i, sum.import, kWh) : prices.buy[i]!;
-      sum.import += kWh;
-      if (rate === rate) sum.cost += kWh * rate;
-      else sum.unpriced += kWh;
-    }
-    if (selling > 0) {
-      const kWh = (selling * hours) / 1000;
-      const rate = prices.sell[i]!;
-      sum.export += kWh;
-      if (rate === rate) sum.income += kWh * rate;
-    }
+  for (let from = 0; from < prices.bill.length;) {
+    const b = prices.bill[from]!;
+    let to = from + 1;
+    while (to < prices.bill.length && prices.bill[to] === b) to++;
+    addStretch(sums[b]!, log, prices, exchange, from, to);
+    from = to;
   }
   let carried = 0;
   return prices.bills.map((period, b) => {
@@ -94,6 +81,57 @@ export function drawnBills(log: Log, prices: PriceSeries, exchange: Exchange): B
       blockFactor: blocks[b] ? blockFactor(prices, bought, b, hours, sum.cost) : 1,
     };
   });
+}
+
+interface BillSums {
+  import: number;
+  export: number;
+  cost: number;
+  income: number;
+  unpriced: number;
+}
+
+/** Adds intervals of one bill to its sums. They run up apart from the object, which would box every number of every interval. */
+function addStretch(
+  sums: BillSums,
+  log: Log,
+  prices: PriceSeries,
+  exchange: Exchange,
+  from: number,
+  to: number,
+): void {
+  const { buy, sell, bills, bill } = prices;
+  const isBlocked = hasBlocks(bills[bill[from]!]!.tariff);
+  const [bought, sold] = 'net' in exchange ? [exchange.net, exchange.net] : [exchange.bought, exchange.sold];
+  const sign = 'net' in exchange ? -1 : 1;
+  const toKWh = log.stepMs / 3.6e9;
+  let imported = sums.import;
+  let exported = 0;
+  let cost = 0;
+  let income = 0;
+  let unpriced = 0;
+  for (let i = from; i < to; i++) {
+    const buying = bought[i]!;
+    if (buying > 0) {
+      const kWh = buying * toKWh;
+      const rate = isBlocked ? blockRate(log, prices, i, imported, kWh) : buy[i]!;
+      imported += kWh;
+      if (rate === rate) cost += kWh * rate;
+      else unpriced += kWh;
+    }
+    const selling = sold === null ? 0 : sign * sold[i]!;
+    if (selling > 0) {
+      const kWh = selling * toKWh;
+      const rate = sell[i]!;
+      exported += kWh;
+      if (rate === rate) income += kWh * rate;
+    }
+  }
+  sums.import = imported;
+  sums.export += exported;
+  sums.cost += cost;
+  sums.income += income;
+  sums.unpriced += unpriced;
 }
 
 function hasBlocks(tariff: Tariff): boolean {

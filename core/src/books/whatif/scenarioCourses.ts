@@ -75,20 +75,28 @@ function monthly(
 ): MonthValues[] {
   const zone = zoneOf(data.log.zone);
   const perDay = Math.max(1, Math.round(DAY_MS / inputs.stepMs));
+  const hasUnserved = unservedW.length > 0;
   const sums = Array.from({ length: 12 }, () => ({ load: 0, import: 0, export: 0, unserved: 0, cells: 0 }));
   for (let from = 0; from < load.length; from += perDay) {
     const noon = inputs.startMs + from * inputs.stepMs + DAY_MS / 2;
     const sum = sums[new Date(noon + offsetAt(zone, noon)).getUTCMonth()]!;
     const end = Math.min(load.length, from + perDay);
+    let [used, bought, sold, unserved, cells] = [0, 0, 0, 0, 0];
     for (let i = from; i < end; i++) {
-      const bought = importW[i]!;
-      if (bought !== bought || load[i] !== load[i]) continue;
-      sum.load += load[i]!;
-      sum.import += bought;
-      sum.export += exportW[i]!;
-      sum.unserved += unservedW.length > 0 ? unservedW[i]! : 0;
-      sum.cells++;
+      const own = importW[i]!;
+      const need = load[i]!;
+      if (own !== own || need !== need) continue;
+      used += need;
+      bought += own;
+      sold += exportW[i]!;
+      if (hasUnserved) unserved += unservedW[i]!;
+      cells++;
     }
+    sum.load += used;
+    sum.import += bought;
+    sum.export += sold;
+    sum.unserved += unserved;
+    sum.cells += cells;
   }
   return sums.flatMap((sum, month) => {
     if (sum.cells === 0) return [];

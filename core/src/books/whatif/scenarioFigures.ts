@@ -26,6 +26,8 @@ const COUPLING_OFF = 0.015;
 /** A modelled value by itself is held to what the model misses of the log, and to this share. */
 const MODEL_OFF = 0.02;
 const MOST_CAPACITY_OFF = 0.3;
+/** The slope of a difference by the capacity is taken over this part of what the capacity may be off. */
+const PARTS = 4;
 const SAYS =
   'Measured load and sun through a model of the store, step by step. Common practice, no published source.';
 
@@ -61,34 +63,40 @@ export interface Beside {
   readonly changed: (change: Change) => Changed;
 }
 
-/** A change, and how far its differences move with the capacity as unsure as it is: half-widths. */
+/** A change, and how far its differences move with a capacity that is as unsure as it is: half-widths. */
 export interface Changed {
   readonly change: Change;
-  readonly whole: (key: WhatifKey) => number;
-  readonly month: (month: number, key: MonthKey) => number;
+  readonly whole: (key: WhatifKey, difference: number) => number;
+  readonly month: (month: number, key: MonthKey, difference: number) => number;
 }
 
 /** What to hold the figures of a range's runs against. */
 export function besideOf(held: Omit<Beside, 'changed'>): Beside {
   const { model } = held;
-  const off = Math.min(MOST_CAPACITY_OFF, model.home.capacityOff);
-  const runAt = (change: Change, capacity: number): RunValues => {
-    const modelled = model.energies(change, capacity);
-    return { whole: valuesOf(model, modelled, null), months: monthsOf(model, modelled) };
+  // One run a part of the way down tells nearly what runs at both ends would: a difference moves further with a kWh less than
+  // with one more, and the slope about the capacity as it is is their mean.
+  const less = 1 - Math.min(MOST_CAPACITY_OFF, model.home.capacityOff) / PARTS;
+  const runOf = (change: Change) => {
+    const modelled = model.energies(change, less);
+    // Months are asked for of a scenario, not of the points of a sweep.
+    let months: readonly MonthValues[] | null = null;
+    return {
+      whole: valuesOf(model, modelled, null),
+      month: (month: number, key: MonthKey) =>
+        (months ??= monthsOf(model, modelled)).find((one) => one.month === month)?.[key] ?? NaN,
+    };
   };
-  const runsOf = (change: Change) => ({ low: runAt(change, 1 - off), high: runAt(change, 1 + off) });
-  let bases: ReturnType<typeof runsOf> | null = null;
+  let baseWithLess: ReturnType<typeof runOf> | null = null;
   return {
     ...held,
     changed(change) {
-      const base = (bases ??= runsOf({}));
-      const { low, high } = runsOf(change);
-      const half = (of: (run: RunValues) => number) =>
-        Math.abs(of(high) - of(base.high) - (of(low) - of(base.low))) / 2 || 0;
+      const base = (baseWithLess ??= runOf({}));
+      const run = runOf(change);
       return {
         change,
-        whole: (key) => half(({ whole }) => whole[key]),
-        month: (month, key) => half(({ months }) => months.find((one) => one.month === month)?.[key] ?? NaN),
+        whole: (key, difference) => PARTS * Math.abs(run.whole[key] - base.whole[key] - difference) || 0,
+        month: (month, key, difference) =>
+          PARTS * Math.abs(run.month(month, key) - base.month(month, key) - difference) || 0,
       };
     },
   };
@@ -118,7 +126,7 @@ export function scenarioFigures(beside: Beside, values: Values, changed: Changed
           value: values[key],
           was: base.whole[key],
           missed: missed[key] || 0,
-          spread: changed && changed.whole(key),
+          spread: changed && changed.whole(key, values[key] - base.whole[key]),
           isTurned: isTurned(beside, changed),
           reason: logged[key]?.reason ?? null,
         }),
@@ -152,7 +160,7 @@ export function scenarioMonths(
           value: values[key],
           was: base[key],
           missed: (logged && base[key] - logged[key]) || 0,
-          spread: changed && changed.month(month, key),
+          spread: changed && changed.month(month, key, values[key] - base[key]),
           isTurned: isTurned(beside, changed),
           reason: null,
         }),
