@@ -18,18 +18,16 @@ const failures = [];
 
 /** Runs one step and counts it as one test when it does not count its own. What it says is shown when it has ended. */
 async function step(name, program, args, count) {
-  const said = [];
+  let said = '';
   const child = spawn(program, args, { cwd: root, env });
-  child.stdout.on('data', (text) => said.push(text));
-  child.stderr.on('data', (text) => said.push(text));
+  for (const stream of [child.stdout, child.stderr])
+    stream.setEncoding('utf8').on('data', (text) => (said += text));
   const begun = Date.now();
   const status = await new Promise((resolve) => {
     child.on('error', () => resolve(1));
     child.on('close', resolve);
   });
-  console.log(
-    `\n== ${name}, ${Math.round((Date.now() - begun) / 1000)} s\n${Buffer.concat(said).toString()}`,
-  );
+  console.log(`\n== ${name}, ${Math.round((Date.now() - begun) / 1000)} s\n${said}`);
   const [good, bad, names = []] = count ? count() : status === 0 ? [1, 0] : [0, 1];
   passed += good;
   failed += bad || (status === 0 ? 0 : 1);
