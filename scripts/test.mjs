@@ -60,21 +60,16 @@ const safely = (count) => () => {
   }
 };
 
-/** What is said of the files as they stand, and the build; what was said of a file that is unchanged is kept from last time. */
-async function checkAndBuild() {
-  await step('lint', 'npx', [
-    'eslint',
-    '--cache',
-    '--cache-strategy=content',
-    '--cache-location=.tsbuild/eslint',
-    '.',
-  ]);
+/** What is said of the files as they stand; of a file that is unchanged it is kept from last time. */
+async function lint() {
+  const cache = ['--cache', '--cache-strategy=content', '--cache-location=.tsbuild/eslint'];
+  await step('lint', 'npx', ['eslint', ...cache, '.']);
   await step('format', 'npx', ['prettier', '--check', '--cache', '--log-level', 'warn', '.']);
   await step('types', process.execPath, ['node_modules/typescript7/bin/tsc', '-b']);
-  await step('build', 'npm', ['run', '-s', 'build']);
 }
 
-async function unit() {
+async function tests() {
+  await step('build', 'npm', ['run', '-s', 'build']);
   const jest = [
     '--experimental-vm-modules',
     '--no-warnings',
@@ -85,15 +80,15 @@ async function unit() {
   await step('unit tests', process.execPath, jest, safely(unitCount));
   const count = isLong ? '5000' : '100';
   await step('spoilt files', process.execPath, ['--import', 'tsx', 'scripts/fuzz.ts', '1', count]);
+  const browser = ['playwright', 'test', '-c', 'e2e/playwright.config.ts'];
+  await step('browser tests', 'npx', browser, safely(browserCount));
 }
 
 ensurePackages();
 ensureChromium();
 ensureDemoHomes();
-console.log('Lint, types, the build and the unit tests run; each is told when it has ended.');
-await Promise.all([checkAndBuild(), unit()]);
-const browser = ['playwright', 'test', '-c', 'e2e/playwright.config.ts'];
-await step('browser tests', 'npx', browser, safely(browserCount));
+console.log('Lint and types are checked while the tests run; each step is told when it has ended.');
+await Promise.all([lint(), tests()]);
 if (failures.length > 0) console.log(`\n== failed\n${failures.join('\n')}`);
 console.log(`\n${passed} passed, ${failed} failed`);
 process.exit(failed === 0 ? 0 : 1);

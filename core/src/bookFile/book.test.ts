@@ -392,7 +392,7 @@ describe('the file of readings', () => {
         'r.csv',
       ),
     ).toThrow(
-      /r\.csv, line 2: "2024-02-30T00:00:00Z" is no time.*\n.*line 3: A counter is negative.*\n.*line 4: "many" is no number/,
+      /r\.csv, line 2: "2024-02-30T00:00:00Z" is no time.*\n.*line 3: A counter is negative.*\n.*line 4: "many" is not a number/,
     );
     expect(() => parseReadings('when,import\n1,2\n', 'r.csv')).toThrow(/no column "time"|is no time/);
   });

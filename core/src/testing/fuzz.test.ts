@@ -1,13 +1,14 @@
-import { describe, expect, test } from '@jest/globals';
+import { describe, expect } from '@jest/globals';
 import { SHAPES } from './corpus.js';
 import { tryDocument } from './documents.js';
 import { tryLog, tryMany } from './fuzzing.js';
+import { longTest } from './long.js';
 import { MUTATIONS } from './mutations.js';
 
-// Simulated faults of invented logs: nothing may break, hang, or change a figure without a word. These are a few to try while
-// working; the long checks go through thousands, in processes of their own.
+// Simulated faults of invented logs: nothing may break, hang, or change a figure without a word. That
+// most of what is tried says something; how much of it is silent is told of thousands by scripts/fuzz.ts.
 describe('spoilt files', () => {
-  test('of logs change no figure in silence', async () => {
+  longTest('of logs change no figure in silence', async () => {
     const { counts, bad } = await tryMany(1, 60, tryLog);
     expect(bad.map(({ seed, mutation, shape, why }) => `${seed} ${mutation} of ${shape}: ${why}`)).toEqual(
       [],
@@ -19,7 +20,7 @@ describe('spoilt files', () => {
     expect(counts.told).toBeGreaterThan(7);
   });
 
-  test('that describe a home are refused in words or give figures that are well formed', async () => {
+  longTest('that describe a home are refused in words or give figures that are well formed', async () => {
     const { counts, bad } = await tryMany(1, 200, tryDocument);
     expect(bad.map(({ seed, mutation, shape, why }) => `${seed} ${mutation} of ${shape}: ${why}`)).toEqual(
       [],

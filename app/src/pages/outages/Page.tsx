@@ -177,7 +177,8 @@ function Page({ home, roll, report, course, range }: PageProps) {
           </>
         ) : (
           <p className="text-faint">
-            {course.figures['outage.replay.p50']?.reason ?? 'No outage begun in this range ends within the log.'}
+            {course.figures['outage.replay.p50']?.reason ??
+              'No outage begun in this range ends within the log.'}
           </p>
         )}
       </section>

@@ -54,7 +54,8 @@ export function Peaks({ peaks: { peaks, stepMs }, timeZone }: Props) {
         </tbody>
       </Table>
       <p className="mt-1 text-faint">
-        {hiddenStarts(stepMs)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW; no log of this step can show whether the inverter’s surge rating holds it.
+        {hiddenStarts(stepMs)} A pump of 1 kW may ask for {START_RATIO[0]} to {START_RATIO[1]} kW; no log of
+        this step can show whether the inverter’s surge rating holds it.
       </p>
     </section>
   );

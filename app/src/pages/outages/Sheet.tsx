@@ -164,7 +164,8 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
           {islandW !== null && (
             <li>
               Never more than {decimal(islandW / 1000, 1)} kW at a time
-              {perLegW === null ? '' : `, and ${decimal(perLegW / 1000, 1)} kW on one leg`}: one big appliance at a time. Motors take several times as much when they start.
+              {perLegW === null ? '' : `, and ${decimal(perLegW / 1000, 1)} kW on one leg`}: one big appliance
+              at a time. Motors take several times as much when they start.
             </li>
           )}
           <li>

@@ -62,7 +62,9 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
     const [soc, celsius] = [typedNumber(charge), typedNumber(warmth)];
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(at)) setProblem('Choose the date and time of the reading.');
     else if (wrong)
-      setProblem(`"${shown[wrong]}" is not a reading of the ${wrong} counter: write kWh, for example 12345.6.`);
+      setProblem(
+        `"${shown[wrong]}" is not a reading of the ${wrong} counter: write kWh, for example 12345.6.`,
+      );
     else if (charge.trim() !== '' && !(soc >= 0 && soc <= 100))
       setProblem(`"${charge}" is not a state of charge: write per cent from 0 to 100.`);
     else if (warmth.trim() !== '' && !(celsius >= -60 && celsius <= 120))

@@ -48,8 +48,8 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
           ))}
           {summary.overlaps.length > 0 && (
             <p className="text-faint">
-              It repeats what {summary.overlaps.join(', ')} gives: the finer of them leads, the other
-              fills its gaps.
+              It repeats what {summary.overlaps.join(', ')} gives: the finer of them leads, the other fills
+              its gaps.
             </p>
           )}
           {summary.checks.map(({ message, proposal, kWh }) => (

@@ -26,7 +26,8 @@ export function BestSettingsSection({ currency, onKeep, ...asked }: Props) {
     <section aria-label="Best settings" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">Best settings</h2>
       <p className="text-faint">
-        The reserve and the night charging of each month that would have made the bill of the last year of this range lowest, while still carrying an outage of the length you set.
+        The reserve and the night charging of each month that would have made the bill of the last year of
+        this range lowest, while still carrying an outage of the length you set.
       </p>
       <form
         className="mt-1 flex flex-wrap items-end gap-3"

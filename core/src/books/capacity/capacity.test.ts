@@ -29,7 +29,7 @@ function joined(first: Truth, second: Truth, share: number): SourceLog[] {
 }
 
 describe('capacity from discharges', () => {
-  test.each([
+  longTest.each([
     [10, 0.94],
     [60, 0.9],
     [200, 0.85],
@@ -44,7 +44,7 @@ describe('capacity from discharges', () => {
     expect(figures['capacity.stateOfHealth']!.value).toBeCloseTo(1, 2);
   });
 
-  test.each([
+  longTest.each([
     [20, 0.93],
     [120, 0.86],
   ])('charges say the same, less what is lost on the way out (%d W, %d)', (idleW, efficiency) => {
@@ -150,7 +150,7 @@ describe('capacity from discharges', () => {
 });
 
 describe('fade', () => {
-  test.each([
+  longTest.each([
     [2, 0, undefined],
     [2, 0.03, undefined],
     [1, 0.03, 0.06],

@@ -18,7 +18,7 @@ const PLAIN: Truth = { seed: 5, days: 120, stepSeconds: 300, idleW: 40, efficien
 const figuresOf = (truth: Truth) => analyse(STORE_HOME, [simulatedStore(truth)]).figures;
 
 describe('idle draw and conversion from the windows', () => {
-  test.each([
+  longTest.each([
     [15, 0.92],
     [40, 0.9],
     [120, 0.84],
