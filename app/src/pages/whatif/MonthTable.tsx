@@ -25,58 +25,54 @@ export function MonthTable({ base, scenarios }: Props) {
   const [chosen, setShown] = useState<MonthKey>('import');
   const shown = choices.some(([key]) => key === chosen) ? chosen : choices[0]![0];
   const hasLogged = base.loggedMonths.some((month) => !Number.isNaN(month[shown]));
-  const rows = [
-    { name: 'modelled, as it is', run: base },
-    ...scenarios.map((run) => ({ name: run.name, run })),
-  ];
+  const columns = [{ name: 'modelled', run: base }, ...scenarios.map((run) => ({ name: run.name, run }))];
   return (
-    <section aria-label="Month by month" className="mt-5 max-w-5xl">
+    <section aria-label="Month by month" className="mt-5">
       <h2 className="text-[16px]">Month by month</h2>
-      <RadioChoice label="What is shown" value={shown} choices={choices} onChange={setShown} />
-      <p className="text-faint">
-        Under each value its interval; under a scenario’s what the month would have changed, and between what
-        bounds.
-      </p>
+      <div className="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <RadioChoice label="What is shown" value={shown} choices={choices} onChange={setShown} />
+        <p className="text-faint">
+          Under a scenario’s value what the month would have changed, and its interval.
+        </p>
+      </div>
       <div className="overflow-x-auto" role="region" aria-label="Month by month, table" tabIndex={0}>
         <Table className="mt-1 text-[13px]">
           <thead>
-            <tr className="border-b border-rule-2 text-right text-faint">
+            <tr className="border-b border-rule-2 text-right align-bottom text-faint">
               <td />
-              {base.months.map(({ month }) => (
-                <th key={month} scope="col" className="pl-3 font-normal">
-                  {MONTHS_SHORT[month]}
+              {hasLogged && (
+                <th scope="col" className="pl-6 font-normal">
+                  logged
+                </th>
+              )}
+              {columns.map(({ name }) => (
+                <th key={name} scope="col" className="max-w-44 pl-6 font-normal">
+                  {name}
                 </th>
               ))}
             </tr>
           </thead>
           <tbody>
-            {hasLogged && (
-              <tr className="border-b border-rule text-right text-faint">
-                <th scope="row" className="pr-3 text-left font-normal">
-                  logged
-                </th>
-                {base.months.map(({ month, figures }) => {
-                  const value = base.loggedMonths.find((one) => one.month === month)?.[shown] ?? NaN;
-                  return (
-                    <td key={month} className="pl-3">
-                      {Number.isNaN(value) ? '–' : valueText(value, figures[shown].unit)}
+            {base.months.map(({ month, figures }) => {
+              const logged = base.loggedMonths.find((one) => one.month === month)?.[shown] ?? NaN;
+              return (
+                <tr key={month} className="border-b border-rule text-right align-top">
+                  <th scope="row" className="pr-3 text-left font-normal">
+                    {MONTHS_SHORT[month]}
+                  </th>
+                  {hasLogged && (
+                    <td className="pl-6 text-faint">
+                      {Number.isNaN(logged) ? '–' : valueText(logged, figures[shown].unit)}
                     </td>
-                  );
-                })}
-              </tr>
-            )}
-            {rows.map(({ name, run }) => (
-              <tr key={name} className="border-b border-rule text-right align-top">
-                <th scope="row" className="pr-3 text-left font-normal">
-                  {name}
-                </th>
-                {base.months.map(({ month }) => (
-                  <td key={month} className="pl-3 whitespace-nowrap">
-                    <Cell figure={run.months.find((one) => one.month === month)?.figures[shown]} />
-                  </td>
-                ))}
-              </tr>
-            ))}
+                  )}
+                  {columns.map(({ name, run }) => (
+                    <td key={name} className="pl-6">
+                      <Cell figure={run.months.find((one) => one.month === month)?.figures[shown]} />
+                    </td>
+                  ))}
+                </tr>
+              );
+            })}
           </tbody>
         </Table>
       </div>
@@ -84,7 +80,7 @@ export function MonthTable({ base, scenarios }: Props) {
   );
 }
 
-/** A month's value, under it what it would have changed, and the interval of that; of the home as it is the value's own. */
+/** A month's value; under it what it would have changed, with its interval, or of the home as it is its own. */
 function Cell({ figure }: { readonly figure: WhatifFigure | undefined }) {
   if (figure?.value == null) return <>–</>;
   const { value, low, high, unit } = figure;
@@ -92,8 +88,10 @@ function Cell({ figure }: { readonly figure: WhatifFigure | undefined }) {
   return (
     <>
       {valueText(value, unit)}
-      {difference && <span className="block">{signedText(difference.value, unit)}</span>}
-      <span className="block text-[11px] text-faint">{boundsText(difference ?? { low, high }, unit)}</span>
+      <span className="block text-[12px] whitespace-nowrap text-faint">
+        {difference && <b className="mr-1.5 text-ink">{signedText(difference.value, unit)}</b>}{' '}
+        {boundsText(difference ?? { low, high }, unit)}
+      </span>
     </>
   );
 }
