@@ -34,7 +34,7 @@ test('a stated bill is taken apart, offers are compared at the home’s own use,
   await expect(like.getByRole('img', { name: /heating degree days/ })).toBeVisible();
   const bill = page.getByRole('region', { name: 'A bill somebody states' });
   await bill.getByLabel('Amount of the bill').fill('9,3x');
-  await expect(bill).toContainText('is no number');
+  await expect(bill).toContainText('is not a number');
   await bill.getByLabel('Amount of the bill').fill('9.31');
   await bill.getByLabel('Energy on it, kWh').fill('18.51');
   await bill.getByLabel('Price of a kWh on it').fill('0.1853');

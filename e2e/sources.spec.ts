@@ -302,7 +302,7 @@ test('the third door: counters typed in give totals between them, and what needs
   await correction.getByLabel('export counter, kWh').fill('455.25');
   await correction.getByLabel('state of charge, %').fill('140');
   await correction.getByRole('button', { name: 'Write the correction' }).click();
-  await expect(page.getByRole('alert')).toContainText('"140" is no state of charge');
+  await expect(page.getByRole('alert')).toContainText('"140" is not a state of charge');
   await correction.getByLabel('state of charge, %').fill('64');
   await correction.getByRole('button', { name: 'Write the correction' }).click();
   await expect(page.getByRole('row', { name: /2024-05-21 19:30/ })).toContainText('455.25');

@@ -57,7 +57,7 @@ test('the cycle-life curve can be replaced by a data sheet’s, and the evidence
   await openDemo(page, ['2024-01-01', '2024-12-31']);
   await page.goto('/h/kauri-bend/wear?from=2024-01-01&to=2024-12-31');
   const life = page.getByRole('region', { name: 'Cycle life' });
-  await expect(life).toContainText('An assumption, no data sheet');
+  await expect(life).toContainText('An assumption, not from a data sheet');
   const damage = page.getByRole('button', { name: /^Cycle life used \(Miner\)/ });
   const before = await damage.innerText();
   const last = life.getByLabel('Cycles, point 5');
@@ -73,7 +73,7 @@ test('the cycle-life curve can be replaced by a data sheet’s, and the evidence
   await page.reload();
   await expect(life.getByLabel('Cycles, point 5')).toHaveValue('8000');
   await life.getByRole('button', { name: 'Back to the assumption' }).click();
-  await expect(life).toContainText('An assumption, no data sheet');
+  await expect(life).toContainText('An assumption, not from a data sheet');
 
   const download = page.waitForEvent('download');
   await page.getByRole('button', { name: 'Save the evidence' }).click();
@@ -114,7 +114,7 @@ test('a cold battery is warned of; a log of a few days says what is missing', as
   await expect(page.getByRole('heading', { level: 1, name: 'Sources of Bare' })).toBeVisible();
   await bringLogs(page, log);
   await page.getByRole('link', { name: 'Wear', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('No capacity can be told');
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('The capacity cannot be estimated');
   await expect(page.getByRole('region', { name: 'Warranty' })).toContainText('No warranty is described.');
   await expect(page.getByRole('region', { name: 'Charge rates' })).toContainText('need the battery’s power');
   await expectAccessible(page);

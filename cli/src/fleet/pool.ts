@@ -1,6 +1,6 @@
+import { fork, type ChildProcess } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { Worker } from 'node:worker_threads';
 import type { FleetHome } from './homes.js';
 import { rowOf, type FleetRow } from './row.js';
 
@@ -11,8 +11,9 @@ function workerFile(): string {
 }
 
 /**
- * Makes the rows of homes, each by whichever worker is free; with one job in this thread. A home that brings its worker down is a row
- * with its problem, and another worker goes on.
+ * Makes the rows of homes, each by whichever worker is free; with one job in this process. A home that brings its worker down is a
+ * row with its problem, and another worker goes on. Workers are processes, not threads: threads of one process wait for each other
+ * whenever one is given memory, which this is full of (docs/decisions/032).
  * @param take is given each row as it is made, in no order
  */
 export async function eachRow(
@@ -26,24 +27,24 @@ export async function eachRow(
   }
   let next = 0;
   const lane = async () => {
-    let worker: Worker | null = null;
+    let worker: ChildProcess | null = null;
     while (next < homes.length) {
       const home = homes[next++]!;
-      worker ??= new Worker(workerFile());
+      worker ??= fork(workerFile(), { stdio: ['ignore', 'ignore', 'inherit', 'ipc'] });
       const row = await rowBy(worker, home);
       if (row.isLost) {
-        await worker.terminate();
+        worker.kill();
         worker = null;
       }
       await take(row.row);
     }
-    await worker?.terminate();
+    worker?.kill();
   };
   await Promise.all(Array.from({ length: Math.min(jobs, homes.length) }, lane));
 }
 
 function rowBy(
-  worker: Worker,
+  worker: ChildProcess,
   home: FleetHome,
 ): Promise<{ readonly row: FleetRow; readonly isLost: boolean }> {
   return new Promise((resolve) => {
@@ -55,12 +56,12 @@ function rowBy(
     };
     const lost = (why: string) =>
       end({ home: home.name, problem: `It could not be gone through: ${why}`, figures: {} }, true);
-    const onRow = (row: FleetRow) => end(row, false);
+    const onRow = (row: unknown) => end(row as FleetRow, false);
     const onError = (error: Error) => lost(error.message);
     const onExit = () => lost('its worker ended, as when there is not enough memory.');
     worker.once('message', onRow);
     worker.once('error', onError);
     worker.once('exit', onExit);
-    worker.postMessage(home);
+    worker.send(home);
   });
 }

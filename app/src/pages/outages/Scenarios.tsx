@@ -93,7 +93,7 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
           <p className="text-faint">Five are compared at a time; another takes the place of the last.</p>
         )}
       </section>
-      <section aria-label="Runtime by hour" className="mt-4">
+      <section aria-label="How long, by hour of start" className="mt-4">
         <h2 className="text-[16px]">Hours that half of the outages are carried: {shown.scenario.name}</h2>
         <HourTable
           label="Hours lasted by month and hour"
