@@ -2,6 +2,8 @@ import type { WearView } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { Marks } from './Marks.js';
+import { cross, diamond, disc } from './symbols.js';
 import { timeTicks } from './timeTicks.js';
 import { ValueAxis } from './ValueAxis.js';
 
@@ -35,10 +37,7 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
     ).nice();
     const isCross = ({ direction, counts }: (typeof estimates)[number]) => direction === 'charge' && !counts;
     const points = estimates.filter((one) => !isCross(one));
-    const crosses = estimates
-      .filter(isCross)
-      .map(({ atMs, kWh }) => `M${x(atMs) - 2} ${y(kWh)}h4m-2 -2v4`)
-      .join('');
+    const crosses = estimates.filter(isCross);
     const past = trend?.past ?? [];
     const course = line<(typeof past)[number]>()
       .x(({ atMs }) => x(atMs))
@@ -109,33 +108,46 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         ))}
         <path d={band(fan) ?? ''} fill="var(--battery)" fillOpacity="0.16" />
         <path d={doubt(past) ?? ''} fill="var(--ink)" fillOpacity="0.2" />
-        <path d={crosses} stroke="var(--faint)" strokeOpacity="0.6" fill="none" />
-        {points.map(({ atMs, kWh, low: from, high: to, kind, counts }) => (
-          <g key={atMs} stroke="var(--battery)" strokeOpacity={counts ? 0.55 : 0.25}>
-            <path d={`M${x(atMs)} ${y(Math.max(y.domain()[0]!, from))}V${y(to)}`} strokeOpacity="0.14" />
-            {kind === 'trial' ? (
-              <path
-                d={`M${x(atMs) - 5} ${y(kWh)}a5 5 0 1 0 10 0a5 5 0 1 0 -10 0h10m-5 -5v10`}
-                stroke="var(--ink)"
-                strokeOpacity="1"
-                fill="none"
+        <Marks
+          points={crosses}
+          mark={({ atMs, kWh }) => cross(x(atMs), y(kWh), 2)}
+          look={{ stroke: 'var(--faint)', strokeOpacity: 0.6, fill: 'none' }}
+        />
+        {[true, false].map((isCounted) => {
+          const own = points.filter(({ counts }) => counts === isCounted);
+          const of = (wanted: (typeof own)[number]['kind']) => own.filter(({ kind }) => kind === wanted);
+          const ink = {
+            stroke: 'var(--battery)',
+            strokeOpacity: isCounted ? 0.55 : 0.25,
+            fill: isCounted ? 'var(--battery)' : 'none',
+          };
+          return (
+            <g key={String(isCounted)}>
+              <Marks
+                points={own}
+                mark={({ atMs, low: from, high: to }) =>
+                  `M${x(atMs)} ${y(Math.max(y.domain()[0]!, from))}V${y(to)}`
+                }
+                look={{ stroke: 'var(--battery)', strokeOpacity: 0.14 }}
               />
-            ) : kind === 'full-run' ? (
-              <path
-                d={`M${x(atMs)} ${y(kWh) - 3.5}l3.5 3.5l-3.5 3.5l-3.5 -3.5z`}
-                fill={counts ? 'var(--battery)' : 'none'}
+              <Marks
+                points={of('segment')}
+                mark={({ atMs, kWh }) => disc(x(atMs), y(kWh), 1.8)}
+                look={{ ...ink, fillOpacity: 0.5 }}
               />
-            ) : (
-              <circle
-                cx={x(atMs)}
-                cy={y(kWh)}
-                r="1.8"
-                fill={counts ? 'var(--battery)' : 'none'}
-                fillOpacity="0.5"
+              <Marks
+                points={of('full-run')}
+                mark={({ atMs, kWh }) => diamond(x(atMs), y(kWh), 3.5)}
+                look={ink}
               />
-            )}
-          </g>
-        ))}
+              <Marks
+                points={of('trial')}
+                mark={({ atMs, kWh }) => disc(x(atMs), y(kWh), 5) + cross(x(atMs), y(kWh), 5)}
+                look={{ stroke: 'var(--ink)', fill: 'none' }}
+              />
+            </g>
+          );
+        })}
         <path d={course(past) ?? ''} fill="none" stroke="var(--ink)" strokeWidth="1.6" />
         <path
           d={straight(fan) ?? ''}

@@ -2,6 +2,8 @@ import type { LossesView } from '@long-tally/core';
 import { scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { Marks } from './Marks.js';
+import { disc } from './symbols.js';
 
 const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 12, 18, 30];
@@ -44,9 +46,11 @@ export function TareLine({ tare: { points, idleW, slope }, width }: Props) {
         <text x={width - RIGHT} y={HEIGHT - 2} textAnchor="end" fill="var(--faint)">
           home takes, kW
         </text>
-        {points.map(([served, drawn], i) => (
-          <circle key={i} cx={x(served)} cy={y(drawn)} r="1.6" fill="var(--battery)" fillOpacity="0.4" />
-        ))}
+        <Marks
+          points={points}
+          mark={([served, drawn]) => disc(x(served), y(drawn), 1.6)}
+          look={{ fill: 'var(--battery)', fillOpacity: 0.4 }}
+        />
         <path
           d={`M${x(0)} ${y(idleW)}L${x(mostX)} ${y(idleW + slope * mostX)}`}
           stroke="var(--ink)"

@@ -2,6 +2,8 @@ import type { LossesView } from '@long-tally/core';
 import { scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { Marks } from './Marks.js';
+import { disc } from './symbols.js';
 
 const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 12, 18, 30];
@@ -59,20 +61,16 @@ export function WindowScatter({ stretches, width }: Props) {
           const last = s === stretches.length - 1;
           return (
             <g key={fromMs}>
-              {windows.map((window) =>
-                window.lossADay > mostY || window.lossADay < 0 ? null : (
-                  <circle
-                    key={window.fromMs}
-                    cx={x(window.dischargeADay)}
-                    cy={y(window.lossADay)}
-                    r="2.4"
-                    fill={last ? 'var(--battery)' : 'none'}
-                    fillOpacity="0.65"
-                    stroke="var(--battery)"
-                    strokeOpacity="0.8"
-                  />
-                ),
-              )}
+              <Marks
+                points={windows.filter(({ lossADay }) => lossADay >= 0 && lossADay <= mostY)}
+                mark={({ dischargeADay, lossADay }) => disc(x(dischargeADay), y(lossADay), 2.4)}
+                look={{
+                  fill: last ? 'var(--battery)' : 'none',
+                  fillOpacity: 0.65,
+                  stroke: 'var(--battery)',
+                  strokeOpacity: 0.8,
+                }}
+              />
               {idleW !== null && lambda !== null && (
                 <path
                   d={`M${x(0)} ${y((idleW * 24) / 1000)}L${x(mostX)} ${y((idleW * 24) / 1000 + lambda * mostX)}`}

@@ -1,10 +1,14 @@
 import { configureStore } from '@reduxjs/toolkit';
+import { setAutoFreeze } from 'immer';
 import { useDispatch, useSelector } from 'react-redux';
 import { applySettings, darkByTheSystem } from '../ui/settings.js';
 import { api } from './api.js';
 import { outageOptionsReducer } from './outageScenarios.js';
 import { loadPreferences, preferencesReducer, savePreferences, settingsOf } from './preferences.js';
 import { selectionReducer } from './selection.js';
+
+// Types keep what comes from the workers from being written to; freezing ten years of it would hold the page up.
+setAutoFreeze(false);
 
 export const store = configureStore({
   reducer: {

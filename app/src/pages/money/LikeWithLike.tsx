@@ -1,5 +1,7 @@
 import type { MoneyView } from '@long-tally/core';
 import { extent, scaleLinear } from 'd3';
+import { Marks } from '../../charts/Marks.js';
+import { cross, disc } from '../../charts/symbols.js';
 import { decimal, temperatureText } from '../../ui/format.js';
 import { useWidth } from '../../ui/useSize.js';
 import { Table } from '../../ui/Table.js';
@@ -133,17 +135,16 @@ function Scatter({
       <text x={LEFT + 4} y={TOP + 6} fill="var(--faint)">
         kWh a day
       </text>
-      {days.map(({ degreeK, loadKWh, isNow }, i) =>
-        isNow ? (
-          <circle key={i} cx={x(degreeK)} cy={y(loadKWh)} r="2.6" fill="var(--home)" fillOpacity="0.7" />
-        ) : (
-          <path
-            key={i}
-            d={`M${x(degreeK) - 2.5} ${y(loadKWh)}h5M${x(degreeK)} ${y(loadKWh) - 2.5}v5`}
-            stroke="var(--faint)"
-          />
-        ),
-      )}
+      <Marks
+        points={days.filter(({ isNow }) => !isNow)}
+        mark={({ degreeK, loadKWh }) => cross(x(degreeK), y(loadKWh), 2.5)}
+        look={{ stroke: 'var(--faint)' }}
+      />
+      <Marks
+        points={days.filter(({ isNow }) => isNow)}
+        mark={({ degreeK, loadKWh }) => disc(x(degreeK), y(loadKWh), 2.6)}
+        look={{ fill: 'var(--home)', fillOpacity: 0.7 }}
+      />
       {lines.map(({ name, colour, dash, base, slope }, k) => (
         <g key={name}>
           <path
