@@ -70,13 +70,19 @@ interface Run {
 
 function stuckPower(values: Float64Array, { stepMs }: Log, leastW: number): Run[] {
   const least = Math.max(12, (STUCK_H * 3_600_000) / stepMs);
+  // A run of so many cells holds two neighbours of every half as many: only where those are alike is it gone through.
+  const stride = Math.floor(least / 2);
   const runs: Run[] = [];
-  for (let from = 0; from < values.length;) {
-    const value = values[from]!;
-    let to = from + 1;
+  let end = 0;
+  for (let i = stride; i < values.length; i += stride) {
+    const value = values[i]!;
+    if (i < end || values[i - stride] !== value) continue;
+    let from = i;
+    while (from > 0 && values[from - 1] === value) from--;
+    let to = i + 1;
     while (to < values.length && values[to] === value) to++;
     if (to - from >= least && Math.abs(value) > leastW) runs.push({ from, to });
-    from = to;
+    end = to;
   }
   return runs;
 }

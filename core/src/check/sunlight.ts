@@ -153,7 +153,11 @@ function nightFinding(
       [sunriseMs, sunsetMs] = [noonMs - halfMs, noonMs + halfMs];
     }
     const middleMs = ms + log.stepMs / 2;
-    if (middleMs >= sunriseMs && middleMs <= sunsetMs) continue;
+    if (middleMs >= sunriseMs && middleMs <= sunsetMs) {
+      // The rest of its day is light as well.
+      i = Math.max(i, Math.floor((Math.min(sunsetMs, nextDayMs) - log.startMs) / log.stepMs - 1.5));
+      continue;
+    }
     wh += (values[i]! * log.stepMs) / HOUR_MS;
     const last = stretches.at(-1);
     if (last && ms - last[1] <= 2 * log.stepMs) last[1] = ms + log.stepMs;

@@ -92,7 +92,9 @@ const LIKELY = 1;
 const BEYOND_DOUBT = 2;
 
 function loggedCells({ known }: BusColumns): Uint8Array {
-  return known.map((bits) => ((bits & KNOWN.gridDown) !== 0 ? BEYOND_DOUBT : 0));
+  const down = new Uint8Array(known.length);
+  for (let i = 0; i < known.length; i++) if ((known[i]! & KNOWN.gridDown) !== 0) down[i] = BEYOND_DOUBT;
+  return down;
 }
 
 /** Runs of cells that are marked, those close together as one. */

@@ -106,13 +106,21 @@ export function prepare(
   return concluded(given, merged, scanSamples(log, given.configurations));
 }
 
+/** What came of a log the last time, by what lay over it: a month more does not go through ten years before it again. */
+const lastCorrected = new WeakMap<SourceLog, { readonly by: string; readonly log: SourceLog }>();
+
 /** A home's logs with its corrections laid over them, without what its journal leaves out and what cannot be. */
 export function correctedSources(given: HomeInputs): SourceLog[] {
-  const { system, sources, corrections, journal, configurations } = given;
-  const layers = [...corrections, ...leftOut(journal)];
-  return sources.map((source) =>
-    withoutImpossible(corrected(source, layers), configurations, corrections, system.timeZone),
-  );
+  const { system, sources, corrections: list, journal, configurations } = given;
+  const layers = [...list, ...leftOut(journal)];
+  const by = JSON.stringify([system.configurations, system.timeZone, layers]);
+  return sources.map((source) => {
+    const known = lastCorrected.get(source);
+    if (known?.by === by) return known.log;
+    const log = withoutImpossible(corrected(source, layers), configurations, list, system.timeZone);
+    lastCorrected.set(source, { by, log });
+    return log;
+  });
 }
 
 /** Lays corrected logs of a home together. */
