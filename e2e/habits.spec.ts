@@ -98,7 +98,7 @@ test('a home that knows little says what is missing instead of zero', { tag: '@s
   await expect(page.locator('[data-figure="account.selfSufficiency.grid"]')).toContainText('50.0 %');
   // What is not told stands in one line, by name; it opens to the reasons.
   await tally(page)
-    .getByRole('button', { name: /figures not told: .*Full cycles, nameplate/ })
+    .getByRole('button', { name: /figures not available: .*Full cycles, nameplate/ })
     .click();
   const cycles = page.locator('[data-figure="wear.efc.nameplate"]').first();
   await expect(cycles).toContainText('not measured');

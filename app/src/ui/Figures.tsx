@@ -51,7 +51,7 @@ export function Figures({ keys, report, workingKey, onOpen }: Props) {
       </div>
       {absent.size > 1 ? (
         <Fold
-          title={`${counted(untold.length, 'figure')} not told:`}
+          title={`${counted(untold.length, 'figure')} not available:`}
           holds={untold.map((key) => figureEntry(key).label).join(', ')}
           className="border-t border-rule px-1.5 py-1 text-[12.5px] leading-snug"
         >
