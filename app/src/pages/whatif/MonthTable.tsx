@@ -23,7 +23,9 @@ interface Props {
 export function MonthTable({ base, scenarios }: Props) {
   const choices = CHOICES.filter(([key]) => base.months.some(({ figures }) => figures[key].value !== null));
   const [chosen, setShown] = useState<MonthKey>('import');
-  const shown = choices.some(([key]) => key === chosen) ? chosen : choices[0]![0];
+  const [first] = choices;
+  if (!first) return null;
+  const shown = choices.some(([key]) => key === chosen) ? chosen : first[0];
   const hasLogged = base.loggedMonths.some((month) => !Number.isNaN(month[shown]));
   const columns = [{ name: 'modelled', run: base }, ...scenarios.map((run) => ({ name: run.name, run }))];
   return (
