@@ -4,13 +4,11 @@ import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
 import { Marks } from './Marks.js';
 import { cross, diamond, disc } from './symbols.js';
-import { timeTicks } from './timeTicks.js';
+import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
 import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 320;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 96, 18, 30];
-/** A month and a year find room beside the next in so much. */
-const LABEL_WIDTH = 80;
 /** Years that are drawn ahead. */
 const AHEAD = 10;
 

@@ -3,6 +3,8 @@ import { useMemo } from 'react';
 import { decimal, quantityText } from '../ui/format.js';
 import { useWidth } from '../ui/useSize.js';
 
+/** Room that a year takes. */
+const YEAR_WIDTH = 30;
 const LINE = 15;
 const LABEL = 176;
 
@@ -51,9 +53,11 @@ export function CoverageMap({
             {map.years.map(({ x, year }) => (
               <g key={year} transform={`translate(${x},0)`}>
                 <path d={`M.5 0V${height}`} stroke="var(--rule-2)" />
-                <text x="3" y={height - 3} fontSize="11" fill="var(--faint)">
-                  {year}
-                </text>
+                {x + YEAR_WIDTH <= width && (
+                  <text x="3" y={height - 3} fontSize="11" fill="var(--faint)">
+                    {year}
+                  </text>
+                )}
               </g>
             ))}
             {rows.map(({ quantity, shares }, r) => {

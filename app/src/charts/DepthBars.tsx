@@ -77,7 +77,7 @@ export function DepthBars({ depths, width }: Props) {
             />
           </g>
         ))}
-        {x.ticks(10).map((depth) => (
+        {x.ticks(width < 400 ? 5 : 10).map((depth) => (
           <text key={depth} x={x(depth)} y={HEIGHT - BOTTOM + 14} textAnchor="middle" fill="var(--faint)">
             {decimal(100 * depth, 0)}
           </text>

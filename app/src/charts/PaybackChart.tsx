@@ -2,7 +2,7 @@ import type { PaybackFan } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { dateText, decimal } from '../ui/format.js';
-import { timeTicks } from './timeTicks.js';
+import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
 import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 260;
@@ -44,7 +44,7 @@ export function PaybackChart({ fan: { points, today, cost }, currency, width }: 
         <text x={LEFT - 6} y={TOP - 9} textAnchor="end" fill="var(--faint)">
           {currency}
         </text>
-        {timeTicks(first, last, 'UTC', 8).map(({ ms, text }) => (
+        {timeTicks(first, last, 'UTC', Math.min(8, width / LABEL_WIDTH)).map(({ ms, text }) => (
           <text key={ms} x={x(ms)} y={HEIGHT - 8} textAnchor="middle" fill="var(--faint)">
             {text}
           </text>

@@ -7,6 +7,8 @@ import type { Roll } from '../protocol.js';
 
 const HEIGHT = 52;
 const BASE = 31;
+/** Room that a year takes, and a letter of a name. */
+const [YEAR_WIDTH, LETTER_WIDTH] = [30, 6.4];
 
 interface Props {
   readonly roll: Roll;
@@ -63,14 +65,22 @@ function History({ roll, width }: { readonly roll: Roll; readonly width: number 
     const years = days.flatMap(({ date }, i) =>
       i === 0 || date.endsWith('-01-01') ? [{ i, year: date.slice(0, 4) }] : [],
     );
+    // Where there is no room for both, a configuration's name says more than a year's.
+    const isUnderFlag = (at: number) =>
+      configurations.some(({ name, fromMs }) => {
+        const from = x(indexAt(fromMs));
+        return at + YEAR_WIDTH > from && at < from + LETTER_WIDTH * name.length;
+      });
     return (
       <svg width={width} height={HEIGHT} aria-hidden className="absolute inset-0">
         {years.map(({ i, year }) => (
           <g key={i} transform={`translate(${x(i)},0)`}>
             <path d={`M.5 0V${HEIGHT}`} stroke="var(--rule-2)" />
-            <text x="4" y="9" fontSize="11" fill="var(--faint)">
-              {year}
-            </text>
+            {x(i) + YEAR_WIDTH <= width && !isUnderFlag(x(i)) && (
+              <text x="4" y="9" fontSize="11" fill="var(--faint)">
+                {year}
+              </text>
+            )}
           </g>
         ))}
         <path d={own.join('')} stroke="var(--home)" strokeOpacity="0.45" strokeWidth={stroke} />

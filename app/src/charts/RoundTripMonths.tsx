@@ -2,7 +2,7 @@ import type { LossesView } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
-import { timeTicks } from './timeTicks.js';
+import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
 
 const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [34, 12, 18, 30];
@@ -57,11 +57,13 @@ export function RoundTripMonths({ course: { months, steps, configurations }, wid
         <text x={LEFT - 6} y={TOP - 7} textAnchor="end" fill="var(--faint)">
           %
         </text>
-        {timeTicks(months[0]!.fromMs, months.at(-1)!.toMs, 'UTC', 6).map(({ ms, text }) => (
-          <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
-            {text}
-          </text>
-        ))}
+        {timeTicks(months[0]!.fromMs, months.at(-1)!.toMs, 'UTC', Math.min(6, width / LABEL_WIDTH)).map(
+          ({ ms, text }) => (
+            <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+              {text}
+            </text>
+          ),
+        )}
         <path d={band(banded) ?? ''} fill="var(--battery)" fillOpacity="0.2" />
         <path d={course(months) ?? ''} fill="none" stroke="var(--battery)" strokeWidth="1.7" />
         {months.length === 1 && (

@@ -1,7 +1,7 @@
 import { YEAR_MS, type Clock, type WearView } from '@long-tally/core';
 import { scaleUtc } from 'd3';
 import { decimal, monthText } from '../ui/format.js';
-import { timeTicks } from './timeTicks.js';
+import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
 
 const ROW = 36;
 const [LEFT, RIGHT, TOP, BOTTOM] = [104, 12, 8, 22];
@@ -38,7 +38,7 @@ export function WarrantyClocks({ warranty: { clocks, beginsMs }, nowMs, width }:
       fontSize="12"
       aria-label={`Warranty: ${clocks.map((clock) => `${NAMES[clock.limit]} ${decimal(100 * clock.used.value, 0)} % used${clock.runsOutMs ? `, runs out ${monthText(clock.runsOutMs.value)}` : ''}`).join('; ')}`}
     >
-      {timeTicks(beginsMs, last, 'UTC', 8).map(({ ms, text }) => (
+      {timeTicks(beginsMs, last, 'UTC', Math.min(8, width / LABEL_WIDTH)).map(({ ms, text }) => (
         <g key={ms}>
           <path d={`M${x(ms)} ${TOP}V${height - BOTTOM}`} stroke="var(--rule)" />
           <text x={x(ms)} y={height - 6} textAnchor="middle" fill="var(--faint)">

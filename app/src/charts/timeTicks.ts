@@ -20,6 +20,9 @@ const CLOCK_MS = 3 * DAY;
 /** Clocks are set forward and back by no less than this. */
 const QUARTER = 15 * MINUTE;
 
+/** A month and a year find room beside the next in so many pixels. */
+export const LABEL_WIDTH = 80;
+
 const named = (localMs: number, style: 'day' | 'monthShort') =>
   dateText(new Date(localMs).toISOString().slice(0, 10), style);
 

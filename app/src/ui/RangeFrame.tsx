@@ -13,13 +13,16 @@ interface FrameProps {
   readonly children: React.ReactNode;
 }
 
-/** A view of a range of days: what it tells at the left, its figures at the right, each scrolling by itself. */
+/**
+ * A view of a range of days: what it tells at the left, its figures at the right, each scrolling by itself. On a narrow page the
+ * figures stand beneath, and the page scrolls as one.
+ */
 export function RangeFrame({ title, days, range, report, asideLabel, aside, children }: FrameProps) {
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]">
+    <div className="min-h-0 flex-1 overflow-y-auto lg:grid lg:grid-cols-[minmax(0,1fr)_340px] lg:overflow-hidden xl:grid-cols-[minmax(0,1fr)_412px]">
       <main
         id="view"
-        className="min-h-0 min-w-0 overflow-y-auto border-r border-rule-2 px-5 pt-3 pb-8"
+        className="min-w-0 border-rule-2 px-5 pt-3 pb-8 lg:min-h-0 lg:overflow-y-auto lg:border-r"
         tabIndex={0}
       >
         <h1 className="text-xl">{title}</h1>
@@ -30,7 +33,11 @@ export function RangeFrame({ title, days, range, report, asideLabel, aside, chil
         </p>
         {children}
       </main>
-      <aside aria-label={asideLabel} className="min-h-0 overflow-y-auto px-4 pt-1 pb-6" tabIndex={0}>
+      <aside
+        aria-label={asideLabel}
+        className="border-rule-2 px-4 pt-1 pb-6 max-lg:border-t lg:min-h-0 lg:overflow-y-auto"
+        tabIndex={0}
+      >
         {aside}
       </aside>
     </div>

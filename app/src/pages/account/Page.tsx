@@ -263,7 +263,7 @@ function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
             return (
               <li
                 key={day.date}
-                className="grid grid-cols-[150px_90px_1fr] gap-x-3 border-b border-rule py-0.5"
+                className="grid grid-cols-[110px_70px_1fr] gap-x-3 border-b border-rule py-0.5 sm:grid-cols-[150px_90px_1fr]"
               >
                 <Link className="quiet" to={`/h/${home.id}/day/${day.date}`}>
                   {dateText(day.date, 'plain')}

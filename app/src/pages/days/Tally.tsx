@@ -44,7 +44,7 @@ export const Tally = memo(function Tally({ report, days, range }: Props) {
   return (
     <aside
       aria-label="Tally of the selection"
-      className="min-h-0 overflow-y-auto px-4 pt-3 pb-6"
+      className="px-4 pt-3 pb-6 lg:min-h-0 lg:overflow-y-auto"
       tabIndex={0}
     >
       <h1 className="text-[18px]">{rangeTitle(days, range)}</h1>

@@ -182,7 +182,7 @@ function Glossary() {
           <div
             key={word}
             id={word}
-            className="grid grid-cols-[170px_minmax(0,1fr)] gap-x-4 border-t border-rule py-1"
+            className="grid gap-x-4 border-t border-rule py-1 sm:grid-cols-[170px_minmax(0,1fr)]"
           >
             <dt className="font-semibold">{word}</dt>
             <dd>{means}</dd>

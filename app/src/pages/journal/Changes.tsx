@@ -19,7 +19,7 @@ export function Changes({ homeId, timeZone }: { readonly homeId: string; readonl
           return (
             <li
               key={`${atMs} ${says}`}
-              className="grid grid-cols-[220px_1fr] gap-x-4 border-t border-rule py-1"
+              className="grid gap-x-4 border-t border-rule py-1 sm:grid-cols-[220px_1fr]"
             >
               <span className="text-faint">
                 {dateText(date, 'plain')}, {clock}

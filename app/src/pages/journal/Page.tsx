@@ -103,7 +103,7 @@ function Note({ note, timeZone, onEdit, onRemove }: NoteProps) {
   const isOfDays = begins === '00:00' && clockOf(toMs, timeZone).endsWith('00:00');
   const words = NOTE_KINDS.find(([one]) => one === kind)![2];
   return (
-    <li className="grid grid-cols-[220px_1fr_auto] gap-x-4 border-t border-rule py-1.5">
+    <li className="grid gap-x-4 border-t border-rule py-1.5 sm:grid-cols-[220px_1fr_auto]">
       <Link className="quiet" to={`/h/${homeId}/days?from=${first}&to=${last}`}>
         {localDateText(fromMs, timeZone)}
         {first !== last && ` to ${localDateText(toMs - 1, timeZone)}`}

@@ -3,6 +3,7 @@ import { RoundTripMonths } from '../../charts/RoundTripMonths.js';
 import { TareLine } from '../../charts/TareLine.js';
 import { WindowScatter } from '../../charts/WindowScatter.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
+import { halfWidth } from '../../ui/halfWidth.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { Table } from '../../ui/Table.js';
 
@@ -16,10 +17,10 @@ interface ChartsProps {
 export function Charts({ course, report, timeZone, width }: ChartsProps) {
   const { stretches, months, tare, bands, windowBands } = course;
   const windows = stretches.reduce((sum, { windows: own }) => sum + own.length, 0);
-  const half = Math.floor((width - 28) / 2);
+  const half = halfWidth(width);
   const side = report.figures['losses.roundTrip.fullToFull']?.basis['side'];
   return (
-    <div className="mt-4 grid grid-cols-2 gap-x-7 gap-y-4">
+    <div className="mt-4 grid gap-x-7 gap-y-4" style={{ gridTemplateColumns: `repeat(auto-fit, ${half}px)` }}>
       <section aria-label="Loss of each window">
         <h2 className="text-[16px]">Loss of each full-to-full window</h2>
         {windows > 0 ? (

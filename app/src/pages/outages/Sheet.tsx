@@ -104,7 +104,7 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
   const cutOff = `${decimal(100 * runsOn.cutOff, 0)} %`;
   return (
     <>
-      <div className="mb-4 grid max-w-4xl grid-cols-2 gap-4 print:hidden">
+      <div className="mb-4 grid max-w-4xl gap-4 sm:grid-cols-2 print:hidden">
         <Labelled id={`${id}-stays`} text="What stays on, a line each">
           <textarea
             id={`${id}-stays`}
@@ -151,7 +151,7 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
           levels={levels.map(({ name, watts }) => ({ name, watts: typedNumber(watts) }))}
           runsOn={runsOn}
         />
-        <div className="mt-4 grid grid-cols-2 gap-6">
+        <div className="mt-4 grid gap-6 sm:grid-cols-2 print:grid-cols-2">
           <Lines title="What stays on" text={stays} />
           <Lines title="What to switch off first" text={off} />
         </div>
@@ -194,7 +194,7 @@ function Written({ home, runsOn, usualW: measuredW, parts }: Props) {
           </li>
         </ul>
         <h2 className="mt-4 text-[16px]">Whom to call</h2>
-        <div className="grid grid-cols-2 gap-x-6">
+        <div className="grid gap-x-6 sm:grid-cols-2 print:grid-cols-2">
           {BLANKS.map((name) => (
             <p key={name} className="mt-2 border-b border-ink pb-3">
               {name}:

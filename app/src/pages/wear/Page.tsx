@@ -17,6 +17,7 @@ import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
+import { halfWidth } from '../../ui/halfWidth.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
 import { askHome } from '../../workers/client.js';
@@ -184,7 +185,7 @@ interface CoursesProps {
 
 function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
   const { verdict, estimates, depths, hours, rates, temperatures, life } = course;
-  const half = Math.floor((width - 28) / 2);
+  const half = halfWidth(width);
   const hasCycles = depths.some(({ count }) => count > 0);
   return (
     <>
@@ -212,7 +213,10 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
       </section>
       <Counters report={report} onOpen={onOpen} />
       <Warranty course={course} home={home} nowMs={nowMs} width={width} />
-      <div className="mt-4 grid grid-cols-2 gap-x-7 gap-y-4">
+      <div
+        className="mt-4 grid gap-x-7 gap-y-4"
+        style={{ gridTemplateColumns: `repeat(auto-fit, ${half}px)` }}
+      >
         <section aria-label="Depth of discharge">
           <h2 className="text-[16px]">Cycles by depth</h2>
           {hasCycles ? (
