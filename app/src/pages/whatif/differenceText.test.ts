@@ -1,0 +1,14 @@
+import { expect, test } from '@jest/globals';
+import { boundsText, signedText } from './differenceText.js';
+
+test('a difference bears its sign, but not where it rounds to nothing', () => {
+  expect(signedText(1.26, 'kWh/day')).toBe('+1.26');
+  expect(signedText(-1.26, 'kWh/day')).toBe('−1.26');
+  expect(signedText(0.001, 'kWh/day')).toBe('0.00');
+  expect(signedText(0.042, 'share')).toBe('+4.2');
+});
+
+test('bounds stand in the unit of the value, and not at all where there are none', () => {
+  expect(boundsText({ low: -0.1, high: 0.25 }, 'share')).toBe('−10.0 to 25.0');
+  expect(boundsText({ low: null, high: null }, 'share')).toBe('');
+});
