@@ -68,6 +68,11 @@ await shot('what-if', '/h/kauri-bend/what-if?from=2024-01-01&to=2024-12-31', () 
 await shot('report', '/h/kauri-bend/report?from=2024-06-01&to=2024-06-30', () =>
   page.getByRole('region', { name: 'Energy', exact: true }).waitFor({ timeout: 60_000 }),
 );
+await shot('evidence-pack', undefined, async () => {
+  await page.getByLabel('What it is for').press('Space');
+  await page.getByRole('option', { name: 'Evidence pack' }).click();
+  await page.getByRole('region', { name: 'How it was measured' }).waitFor({ timeout: 60_000 });
+});
 await page.goto('/h/kauri-bend/trials');
 await page.getByRole('button', { name: 'Begin: Drawdown' }).click();
 const reading = page.getByRole('form', { name: 'A new reading' });
@@ -99,9 +104,10 @@ await page.getByRole('button', { name: 'Close what to look at' }).click();
 await shot('sources', '/h/casa-da-azenha/sources', () =>
   page.getByText('What is known on which day').waitFor(),
 );
-await shot('keeping', '/h/casa-da-azenha/system', () =>
-  page.getByRole('region', { name: 'Keeping the data' }).scrollIntoViewIfNeeded(),
-);
+await shot('homes', '/homes', async () => {
+  await page.getByText(/^Adding up/).waitFor();
+  await page.getByText(/^Adding up/).waitFor({ state: 'detached', timeout: 60_000 });
+});
 await page.goto('/new');
 await page.getByLabel(/system file/).setInputFiles(here('../demo/homes/koca-pod-skalo/system.json'));
 await page.getByRole('button', { name: 'Save, then bring a log' }).click();
@@ -112,6 +118,5 @@ await shot('review', undefined, async () => {
   await page.getByRole('region', { name: 'What will be imported' }).waitFor({ timeout: 30_000 });
   await page.getByRole('region', { name: /^Columns of/ }).scrollIntoViewIfNeeded();
 });
-await shot('days-dark', month, () => page.getByRole('button', { name: 'Change to the dark theme' }).click());
 await browser.close();
 server.kill();

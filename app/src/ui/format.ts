@@ -1,6 +1,7 @@
 import {
   DEFAULT_SETTINGS,
   offsetAt,
+  plural,
   zoneOf,
   type Figure,
   type Role,
@@ -179,8 +180,8 @@ export function shortTimeText(seconds: number): string {
 }
 
 /** `1 day`, `2 days`. */
-export function counted(count: number, one: string, many = `${one}s`): string {
-  return `${decimal(count, 0)} ${count === 1 ? one : many}`;
+export function counted(count: number, one: string, many?: string): string {
+  return `${decimal(count, 0)} ${plural(count, one, many)}`;
 }
 
 const QUANTITY_WORDS: Partial<Record<Role, string>> = {

@@ -83,7 +83,7 @@ export function Figures({ keys, statement: { now, yearBefore, toDate }, currency
       )}
       {absent.length > 0 && (
         <p className="text-[12px] text-faint">
-          Not told: {absent.map((key) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
+          Not available: {absent.map((key) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
           {absent.map((key) => now[key]?.reason).find((reason) => reason)}
         </p>
       )}

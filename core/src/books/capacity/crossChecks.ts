@@ -1,3 +1,4 @@
+import { counted } from '../../model/counted.js';
 import { estimated, insufficient, measured, type Figure, type Method } from '../../model/figure.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { assumptionsOf, basisOf } from './evidence.js';
@@ -80,7 +81,7 @@ export function cutOffDrift({ cutOff, configuration }: CapacityAssessment): Figu
     return insufficient(
       'share/year',
       DRIFT,
-      `Its drift needs stops in six months over a year; here are ${cutOff.count} in ${cutOff.months}. A longer range would supply them.`,
+      `Its drift needs stops in six months over a year; this range has ${counted(cutOff.count, 'stop')} in ${counted(cutOff.months, 'month')}. A longer range would supply them.`,
     );
   return measured(cutOff.slope, {
     unit: 'share/year',

@@ -1,3 +1,4 @@
+import { counted } from '../../model/counted.js';
 import { lackOf } from '../shared/lacking.js';
 import type { Basis } from '../../model/basis.js';
 import { toldApart } from '../shared/idleDraw.js';
@@ -49,7 +50,7 @@ function refused(view: RangeData): ((unit: 'W' | 'share', method: Method) => Fig
   const most = view.stretches.reduce((best, { windows: own }) => Math.max(best, own.length), 0);
   const reason =
     most < LEAST_WINDOWS
-      ? `There are ${windows} windows between full charges here, at most ${most} of one kind; ${LEAST_WINDOWS} are needed. A longer range would supply them.${together}`
+      ? `This range has ${counted(windows, 'window')} between full charges, at most ${most} of one kind; ${LEAST_WINDOWS} are needed. A longer range would supply them.${together}`
       : `The windows are too much alike to tell idle draw from conversion: their mean discharge varies by less than ${percent(LEAST_SPREAD)}. A range with light and heavy days would supply it.${together}`;
   return (unit, method) => insufficient(unit, method, reason, { windows });
 }

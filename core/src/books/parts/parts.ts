@@ -1,3 +1,4 @@
+import { counted } from '../../model/counted.js';
 import { insufficient, measured, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { cellAt, type Channel } from '../../model/log.js';
 import { isPart, nameOfPart, type NamedLoad, type NamedSolar } from '../../model/quantity.js';
@@ -175,7 +176,7 @@ function baseLoad(data: RangeData): Figure {
     return insufficient(
       'W',
       BASE,
-      `There are ${sorted.length} half hours from midnight to five; ${LEAST_HALF_HOURS} are needed.`,
+      `This range has ${counted(sorted.length, 'half hour')} from midnight to five; ${LEAST_HALF_HOURS} are needed.`,
     );
   const value = quantile(sorted, BASE_SHARE);
   // Order statistics that enclose the percentile at about 95 % (Hahn & Meeker 1991, binomial by the normal law).

@@ -1,3 +1,4 @@
+import { counted } from '../../model/counted.js';
 import { quantile } from '../../statistics/quantile.js';
 import { mannKendall } from '../../statistics/mannKendall.js';
 import { seededRandom } from '../../statistics/random.js';
@@ -112,7 +113,7 @@ const PARAMETERS: Readonly<Record<Season, number>> = { temperature: 1, calendar:
 
 function refusal(count: number, years: number, season: Season): string | null {
   if (count < LEAST_ESTIMATES || years < LEAST_YEARS)
-    return `A rate needs ${LEAST_ESTIMATES} estimates over half a year; here are ${count} over ${(years * 12).toFixed(0)} months. A longer range, or nights that take the battery down by 30 %, would supply them.`;
+    return `A rate needs ${LEAST_ESTIMATES} estimates over half a year; this range has ${counted(count, 'estimate')} over ${counted(Math.round(years * 12), 'month')}. A longer range, or nights that take the battery down by 30 %, would supply them.`;
   return season === 'none'
     ? `In ${(years * 12).toFixed(0)} months the season cannot be told from age. A range of seventeen months, or the battery's temperature (battery_temp_c), would tell them apart.`
     : null;

@@ -1,3 +1,4 @@
+import { plural } from '../../model/counted.js';
 import type { Finding } from '../../model/finding.js';
 import type { FaultKind } from './faults.js';
 import type { Scanner } from './scanner.js';
@@ -53,8 +54,4 @@ export function findingsOfReading(source: string, scanner: Scanner, ignored: rea
     );
   }
   return findings;
-}
-
-function plural(count: number, one: string, many: string): string {
-  return count === 1 ? one : many;
 }
