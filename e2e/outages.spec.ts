@@ -68,7 +68,9 @@ test('options are begun on all cores, cancelled and gone on with, and one of the
   await options.getByRole('button', { name: 'Go on' }).press('Enter');
   const quarter = options.getByRole('row', { name: /^25 % of the load/ });
   await expect(quarter).toContainText('longer');
-  await expect(page.getByRole('region', { name: 'How long, by hour of start' })).toContainText('carried: 25 % of the load');
+  await expect(page.getByRole('region', { name: 'How long, by hour of start' })).toContainText(
+    'carried: 25 % of the load',
+  );
   await expectAccessible(page);
   await options.getByRole('button', { name: 'Leave out: 25 % of the load' }).click();
   await expect(quarter).toHaveCount(0);

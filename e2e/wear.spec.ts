@@ -114,7 +114,9 @@ test('a cold battery is warned of; a log of a few days says what is missing', as
   await expect(page.getByRole('heading', { level: 1, name: 'Sources of Bare' })).toBeVisible();
   await bringLogs(page, log);
   await page.getByRole('link', { name: 'Wear', exact: true }).click();
-  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText('The capacity cannot be estimated');
+  await expect(page.getByRole('region', { name: 'Verdict' })).toContainText(
+    'The capacity cannot be estimated',
+  );
   await expect(page.getByRole('region', { name: 'Warranty' })).toContainText('No warranty is described.');
   await expect(page.getByRole('region', { name: 'Charge rates' })).toContainText('need the battery’s power');
   await expectAccessible(page);

@@ -184,7 +184,7 @@ describe('the other two homes, read from their differently shaped files without 
       // what the model finds of it is told to be the least.
       expect(figures['solar.heldBack']!.status).toBe('insufficient');
       expect(base.modelled['solar.heldBack']!.value!).toBeLessThan(heldBackKWh);
-      expect(base.causes).toContainEqual(expect.stringMatching(/at least what is told here/));
+      expect(base.causes).toContainEqual(expect.stringMatching(/at least what is given here/));
       for (const key of ['account.charge', 'account.discharge', 'wear.efc.nameplate'])
         expect([key, Math.abs(base.modelled[key]!.value! / figures[key]!.value! - 1) < 0.02]).toEqual([
           key,
