@@ -111,13 +111,14 @@ const lastCorrected = new WeakMap<SourceLog, { readonly by: string; readonly log
 
 /** A home's logs with its corrections laid over them, without what its journal leaves out and what cannot be. */
 export function correctedSources(given: HomeInputs): SourceLog[] {
-  const { system, sources, corrections: list, journal, configurations } = given;
-  const layers = [...list, ...leftOut(journal)];
-  const by = JSON.stringify([system.configurations, system.timeZone, layers]);
+  const { system, sources, corrections, journal, configurations } = given;
+  const layers = [...corrections, ...leftOut(journal)];
+  // All that the two steps below read beside the log itself.
+  const by = JSON.stringify([configurations, system.timeZone, layers]);
   return sources.map((source) => {
     const known = lastCorrected.get(source);
     if (known?.by === by) return known.log;
-    const log = withoutImpossible(corrected(source, layers), configurations, list, system.timeZone);
+    const log = withoutImpossible(corrected(source, layers), configurations, corrections, system.timeZone);
     lastCorrected.set(source, { by, log });
     return log;
   });
