@@ -1,3 +1,5 @@
+import { eachRow } from './fleet/pool.js';
+import type { FleetRow } from './fleet/row.js';
 import { execFileSync } from 'node:child_process';
 import { mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
@@ -100,6 +102,25 @@ describe('a fleet', () => {
       },
     );
     expect(both).toBe(alone.out);
+  });
+
+  test('whose workers are killed under way has a row for every home, and says which were lost', async () => {
+    const rows: FleetRow[] = [];
+    const homes = (await homesIn(HOMES)).flatMap((home) =>
+      [1, 2, 3].map((n) => ({ ...home, name: `${home.name}${n}` })),
+    );
+    await eachRow(homes, 2, async (row) => {
+      rows.push(row);
+      if (rows.length > 1) return;
+      const children = readFileSync(`/proc/${process.pid}/task/${process.pid}/children`, 'utf8');
+      for (const child of children.split(' ').filter(Boolean)) process.kill(Number(child), 'SIGKILL');
+      await new Promise((done) => setTimeout(done, 100));
+    });
+    expect(rows.map(({ home }) => home).sort()).toEqual(homes.map(({ name }) => name).sort());
+    expect(
+      rows.filter(({ problem }) => /could not be gone through/.test(problem ?? '')).length,
+    ).toBeGreaterThan(0);
+    expect(rows.filter(({ problem }) => problem === null).length).toBeGreaterThan(2);
   });
 
   test('goes on where it was stopped, a line that was cut off counting for nothing', async () => {
