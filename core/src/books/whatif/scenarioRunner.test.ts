@@ -144,6 +144,18 @@ describe('the runs of a range', () => {
       expect(figures.import.basis.difference).toEqual({ value: 0, low: 0, high: 0 });
   });
 
+  test('outages carried are as unsure as the capacity that carries them', () => {
+    const { figures } = runner.scenario({
+      schema: 'long-tally/scenario@1',
+      name: 'half',
+      change: { battery: { modules: 1 } },
+    });
+    const { value, low, high } = figures['outage.survive.24h']!.basis.difference!;
+    expect(value).toBeLessThan(0);
+    // More than six per cent of itself and half a point, which would be all without that doubt.
+    expect((high - low) / 2).toBeGreaterThan(1.05 * Math.hypot(0.06 * value, 0.005));
+  });
+
   test('the months as logged are those of the log', () => {
     const grid = log.columns.get('grid')!.values;
     const months = runner.base.loggedMonths;

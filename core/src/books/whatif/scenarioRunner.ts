@@ -123,11 +123,14 @@ export function scenarioRunner(
     KEYS.map((key) => [key, errorsAsItWas?.[key] ?? errors[key] ?? NaN]),
   ) as Values;
   const baseMonths = monthsOf(model, modelledBase, baseSurvival?.byMonth);
-  const beside = besideOf({
-    ...{ model, missed, logged },
-    base: { whole: baseValues, months: baseMonths },
-    loggedMonths: loggedMonths(model),
-  });
+  const beside = besideOf(
+    {
+      ...{ model, missed, logged },
+      base: { whole: baseValues, months: baseMonths },
+      loggedMonths: loggedMonths(model),
+    },
+    modelledBase,
+  );
   const week = worstWeek(model, modelledBase);
   const told = (modelled: Modelled, months: readonly MonthValues[], changed: Changed | null): ToldRun => ({
     months: scenarioMonths(beside, months, changed),
@@ -156,7 +159,7 @@ export function scenarioRunner(
     scenario({ name, change, price }) {
       const modelled = named(`Scenario "${name}"`, () => model.run(change));
       const survival = survivalOf(model, modelled);
-      const changed = beside.changed(change);
+      const changed = beside.changed(change, modelled);
       const figures = scenarioFigures(beside, valuesOf(model, modelled, survival), changed);
       const saved = figures['money.bill']!.basis.difference ?? null;
       return {
@@ -169,7 +172,12 @@ export function scenarioRunner(
       const isWhole = tells === 'everything';
       const modelled = named(where, () => (isWhole ? model.run(change) : model.energies(change, 1)));
       const values = valuesOf(model, modelled, isWhole ? survivalOf(model, modelled) : null);
-      return sweepPoint(at, scenarioFigures(beside, values, beside.changed(change)), model, modelled.run);
+      return sweepPoint(
+        at,
+        scenarioFigures(beside, values, beside.changed(change, isWhole ? modelled : null)),
+        model,
+        modelled.run,
+      );
     },
     inverters: (appliances) => inverterCounts(data, appliances),
   };
