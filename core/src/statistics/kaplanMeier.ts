@@ -18,21 +18,28 @@ export interface Surviving {
  * @example kaplanMeier([{ hours: 2, isCensored: false }]) // [{ hours: 0, share: 1 }, { hours: 2, share: 0 }]
  */
 export function kaplanMeier(runs: readonly Observed[]): Surviving[] {
-  // At the same time ends come before cuts: who is cut there was at risk there.
-  const sorted = [...runs].sort((a, b) => a.hours - b.hours || Number(a.isCensored) - Number(b.isCensored));
+  // Two columns of numbers: they are sorted in a tenth of the time that objects take.
+  const all = new Float64Array(runs.length);
+  const ended = new Float64Array(runs.length);
+  let count = 0;
+  for (let i = 0; i < runs.length; i++) {
+    const { hours, isCensored } = runs[i]!;
+    all[i] = hours;
+    if (!isCensored) ended[count++] = hours;
+  }
+  all.sort();
+  const ends = ended.subarray(0, count).sort();
   const steps: Surviving[] = [{ hours: 0, share: 1 }];
   let share = 1;
-  for (let i = 0; i < sorted.length;) {
-    const { hours } = sorted[i]!;
-    const atRisk = sorted.length - i;
-    let ended = 0;
+  let before = 0;
+  for (let i = 0; i < ends.length;) {
+    const hours = ends[i]!;
     let next = i;
-    for (; next < sorted.length && sorted[next]!.hours === hours; next++)
-      if (!sorted[next]!.isCensored) ended++;
-    if (ended > 0) {
-      share *= 1 - ended / atRisk;
-      steps.push({ hours, share });
-    }
+    while (next < ends.length && ends[next] === hours) next++;
+    // Who is cut at the time of an end was at risk there.
+    while (all[before]! < hours) before++;
+    share *= 1 - (next - i) / (all.length - before);
+    steps.push({ hours, share });
     i = next;
   }
   return steps;

@@ -63,42 +63,53 @@ export function compose(demand: Demand, parameters: StorageParameters, horizonH:
   const hours = Math.floor(demand.load.length / cellsAnHour);
   const first = stretchOf(hours);
   const known = new Int32Array(hours + 1).fill(hours);
-  const { load, use } = demand;
-  const { capacityWh } = parameters;
-  for (let hour = 0, cell = 0; hour < hours; hour++) {
-    let change = 0;
-    let top = Infinity;
-    let need = 0;
-    for (const end = cell + cellsAnHour; cell < end; cell++) {
-      const own = changeInCell(demand, parameters, cell);
-      if (own !== own) known[hour] = hour;
-      // The cell's own form: change, full at most, and enough for itself.
-      const least = islandNeed(parameters, load[cell]! * use, own);
-      if (least - change > need) need = least - change;
-      if (top < least) need = Infinity;
-      change += own;
-      top += own;
-      if (top > capacityWh) top = capacityWh;
-    }
-    first.change[hour] = change;
-    first.top[hour] = top;
-    first.need[hour] = need;
-  }
+  for (let hour = 0; hour < hours; hour++)
+    if (!putHour(demand, parameters, hour, cellsAnHour, first)) known[hour] = hour;
   for (let hour = hours - 1; hour >= 0; hour--) if (known[hour] !== hour) known[hour] = known[hour + 1]!;
   const levels = [first];
-  for (let span = 1; span * 2 <= horizonH; span *= 2) {
-    const half = levels.at(-1)!;
-    const both = stretchOf(hours);
-    for (let hour = 0; hour + span * 2 <= hours; hour++) {
-      const then = hour + span;
-      both.change[hour] = half.change[hour]! + half.change[then]!;
-      both.top[hour] = Math.min(half.top[then]!, half.top[hour]! + half.change[then]!);
-      both.need[hour] =
-        half.top[hour]! < half.need[then]!
-          ? Infinity
-          : Math.max(half.need[hour]!, half.need[then]! - half.change[hour]!);
-    }
-    levels.push(both);
-  }
+  for (let span = 1; span * 2 <= horizonH; span *= 2) levels.push(doubled(levels.at(-1)!, span));
   return { demand, parameters, horizonH, levels, known, cellsAnHour };
+}
+
+/** Puts the cells of an hour together; false where one of them is not known. */
+function putHour(
+  demand: Demand,
+  parameters: StorageParameters,
+  hour: number,
+  cells: number,
+  into: Stretch,
+): boolean {
+  const { load, use, solar, overLeg } = demand;
+  const { capacityWh } = parameters;
+  const cellH = demand.stepMs / HOUR_MS;
+  let change = 0;
+  let top = Infinity;
+  let need = 0;
+  for (let cell = hour * cells, end = cell + cells; cell < end; cell++) {
+    const used = load[cell]! * use;
+    const own = islandChange(parameters, used, solar[cell]!, overLeg === null ? 0 : overLeg[cell]!, cellH);
+    // The cell's own form: change, full at most, and enough for itself.
+    const least = islandNeed(parameters, used, own);
+    if (least - change > need) need = least - change;
+    if (top < least) need = Infinity;
+    change += own;
+    top += own;
+    if (top > capacityWh) top = capacityWh;
+  }
+  into.change[hour] = change;
+  into.top[hour] = top;
+  into.need[hour] = need;
+  return change === change;
+}
+
+/** Stretches of so many hours put together two by two, from every hour on. */
+function doubled({ change, top, need }: Stretch, span: number): Stretch {
+  const both = stretchOf(change.length);
+  for (let hour = 0, then = span; then + span <= change.length; hour++, then++) {
+    both.change[hour] = change[hour]! + change[then]!;
+    both.top[hour] = Math.min(top[then]!, top[hour]! + change[then]!);
+    both.need[hour] =
+      top[hour]! < need[then]! ? Infinity : Math.max(need[hour]!, need[then]! - change[hour]!);
+  }
+  return both;
 }

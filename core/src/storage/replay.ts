@@ -14,39 +14,42 @@ export interface Run {
  * @param charge energy above the cut-off at each hour's beginning, Wh; NaN where it is not known: no start then
  * @returns for each hour, null where there is no start
  */
-export function replay(
-  { demand, parameters, horizonH, levels, known, cellsAnHour }: Composed,
-  charge: ArrayLike<number>,
-): (Run | null)[] {
-  const hours = known.length - 1;
-  const lastingFrom = (start: number): Run | null => {
-    let stored = Math.min(parameters.capacityWh, charge[start]!);
-    if (stored !== stored || known[start] === start) return null;
-    const last = Math.min(known[start]!, start + horizonH);
-    let hour = start;
-    for (;;) {
-      for (let level = levels.length - 1; level >= 0; level--) {
-        const { change, top, need } = levels[level]!;
-        const span = 2 ** level;
-        while (hour + span <= last && stored >= need[hour]!) {
-          stored = Math.min(top[hour]!, stored + change[hour]!);
-          hour += span;
-        }
-      }
-      if (hour >= last) return { hours: hour - start, isCensored: true };
-      for (let cell = hour * cellsAnHour; cell < (hour + 1) * cellsAnHour; cell++) {
-        const own = changeInCell(demand, parameters, cell);
-        if (stored < islandNeed(parameters, demand.load[cell]! * demand.use, own))
-          return { hours: (cell - start * cellsAnHour) / cellsAnHour, isCensored: false };
-        stored = Math.min(parameters.capacityWh, stored + own);
-      }
-      // By a rounding the hour put together needs more than its cells one by one do: the cells are right.
-      hour++;
-    }
-  };
+export function replay(composed: Composed, charge: ArrayLike<number>): (Run | null)[] {
+  const hours = composed.known.length - 1;
   const runs = new Array<Run | null>(hours);
-  for (let start = 0; start < hours; start++) runs[start] = lastingFrom(start);
+  for (let start = 0; start < hours; start++) runs[start] = lastingFrom(composed, start, charge[start]!);
   return runs;
+}
+
+function lastingFrom(
+  { demand, parameters, horizonH, levels, known, cellsAnHour }: Composed,
+  start: number,
+  charge: number,
+): Run | null {
+  const { capacityWh } = parameters;
+  let stored = Math.min(capacityWh, charge);
+  if (stored !== stored || known[start] === start) return null;
+  const last = Math.min(known[start]!, start + horizonH);
+  let hour = start;
+  for (;;) {
+    for (let level = levels.length - 1; level >= 0; level--) {
+      const { change, top, need } = levels[level]!;
+      const span = 1 << level;
+      while (hour + span <= last && stored >= need[hour]!) {
+        stored = Math.min(top[hour]!, stored + change[hour]!);
+        hour += span;
+      }
+    }
+    if (hour >= last) return { hours: hour - start, isCensored: true };
+    for (let cell = hour * cellsAnHour; cell < (hour + 1) * cellsAnHour; cell++) {
+      const own = changeInCell(demand, parameters, cell);
+      if (stored < islandNeed(parameters, demand.load[cell]! * demand.use, own))
+        return { hours: (cell - start * cellsAnHour) / cellsAnHour, isCensored: false };
+      stored = Math.min(capacityWh, stored + own);
+    }
+    // By a rounding the hour put together needs more than its cells one by one do: the cells are right.
+    hour++;
+  }
 }
 
 /**
@@ -60,7 +63,7 @@ export function needFor({ parameters, levels, known }: Composed, hoursLong: numb
     if (known[start]! < start + hoursLong) return NaN;
     let [change, top, need, hour, left] = [0, Infinity, 0, start, hoursLong];
     for (let level = levels.length - 1; level >= 0; level--) {
-      const span = 2 ** level;
+      const span = 1 << level;
       const next = levels[level]!;
       while (left >= span) {
         need = top < next.need[hour]! ? Infinity : Math.max(need, next.need[hour]! - change);

@@ -116,11 +116,12 @@ export function replayed(
       weakBelowWh: given.parameters.weakBelowWh * capacity,
     },
   };
+  const { startSoc, leastSoc } = scenario;
+  const { cutOff, fullWh } = storage;
   const charge = new Float64Array(Math.floor(soc.length / cells));
   for (let hour = 0; hour < charge.length; hour++) {
-    const shown = scenario.startSoc ?? Math.max(scenario.leastSoc, soc[hour * cells]!);
-    const level = Math.min(1, shown + socOff);
-    charge[hour] = Math.max(0, (level - storage.cutOff) * storage.fullWh);
+    const shown = startSoc ?? Math.max(leastSoc, soc[hour * cells]!);
+    charge[hour] = Math.max(0, (Math.min(1, shown + socOff) - cutOff) * fullWh);
   }
   const composed = compose({ ...demand, use: load }, storage.parameters, horizonH);
   const runs = replay(composed, charge);

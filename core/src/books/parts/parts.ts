@@ -157,21 +157,27 @@ function baseLoad(data: RangeData): Figure {
       'The steps of the log are longer than half an hour; a finer log would supply it.',
     );
   const zone = zoneOf(log.zone);
-  const means = new Map<number, { sum: number; count: number }>();
-  for (let i = cellAt(log, range.fromMs); i < cellAt(log, range.toMs); i++) {
-    const ms = log.startMs + i * log.stepMs;
-    if (Number.isNaN(values[i]!) || (ms + offsetAt(zone, ms)) % DAY_MS >= NIGHT_MS) continue;
-    const half = Math.floor(ms / HALF_HOUR_MS);
-    const mean = means.get(half) ?? { sum: 0, count: 0 };
-    mean.sum += values[i]!;
-    mean.count++;
-    means.set(half, mean);
-  }
   const whole = HALF_HOUR_MS / log.stepMs;
-  const sorted = Float64Array.from(
-    [...means.values()].filter(({ count }) => count >= 0.9 * whole),
-    ({ sum, count }) => sum / count,
-  ).sort();
+  const means: number[] = [];
+  const [first, end] = [cellAt(log, range.fromMs), cellAt(log, range.toMs)];
+  for (let i = first; i < end;) {
+    const halfMs = Math.floor((log.startMs + i * log.stepMs) / HALF_HOUR_MS) * HALF_HOUR_MS;
+    const next = Math.min(end, Math.ceil((halfMs + HALF_HOUR_MS - log.startMs) / log.stepMs));
+    const offsetMs = offsetAt(zone, halfMs);
+    let [sum, count] = [0, 0];
+    // A zone may be off by a quarter of an hour, so that midnight and five lie within a half hour.
+    const isByDay =
+      (halfMs + offsetMs) % DAY_MS >= NIGHT_MS && (halfMs + HALF_HOUR_MS + offsetMs) % DAY_MS >= NIGHT_MS;
+    for (; i < next && !isByDay; i++) {
+      const ms = log.startMs + i * log.stepMs;
+      if (Number.isNaN(values[i]!) || (ms + offsetMs) % DAY_MS >= NIGHT_MS) continue;
+      sum += values[i]!;
+      count++;
+    }
+    if (count >= 0.9 * whole) means.push(sum / count);
+    i = next;
+  }
+  const sorted = Float64Array.from(means).sort();
   if (sorted.length < LEAST_HALF_HOURS)
     return insufficient(
       'W',

@@ -80,7 +80,10 @@ function scanPart(
 ): void {
   const limits = limitsOf(configuration);
   const off = accuracy.load;
+  // Nothing is counted of what lies below all limits, even if the meter reads low.
+  const least = Math.min(...Object.values(limits).filter((watts) => watts === watts)) / (1 + off);
   const count = (limit: Limit, watts: number) => {
+    if (watts < least) return;
     const most = limits[limit];
     if (watts > most) scan.above[limit]++;
     if (watts * (1 - off) > most) scan.surely[limit]++;

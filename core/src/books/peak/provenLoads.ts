@@ -60,9 +60,9 @@ export function provenLoads(
       const isThere = (level: number) => (charge === 'above' ? level >= LOW_CHARGE : level < LOW_CHARGE);
       let [heldW, heldMs] = [NaN, NaN];
       for (let i = from; i + bears <= end; i++) {
-        if (isOpen[i - from] === 0 || !isThere(soc[i]!) || (grid && Math.abs(grid[i]!) > NO_GRID_W)) continue;
         let level = values[i]!;
         if (!(level > heldW) && heldW === heldW) continue;
+        if (isOpen[i - from] === 0 || !isThere(soc[i]!) || (grid && Math.abs(grid[i]!) > NO_GRID_W)) continue;
         for (let k = 1; k < bears; k++) if (!(values[i + k]! >= level)) level = values[i + k]!;
         if (level > heldW || heldW !== heldW) [heldW, heldMs] = [level, log.startMs + i * log.stepMs];
       }

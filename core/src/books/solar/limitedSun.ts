@@ -60,7 +60,7 @@ export function limitedSun(
   const codes = new Uint8Array(Math.max(0, end - fromCell));
   const hours = log.stepMs / 3_600_000;
   const islandHz = log.channels.get('islandHz')?.values;
-  const isSold = !!grid && grid.some((watts) => watts < -2 * UNUSED_W);
+  const isSold = grid !== null && sells(grid);
   let [dcGainWh, gained, canTellGain] = [0, 0, false];
   let noClipping: string | null =
     'No rating is described that solar meets, and solar shows no flat top. The inverter’s rating, or inverterKW of arrays with an inverter of their own, in the system file would supply it.';
@@ -116,6 +116,12 @@ export function limitedSun(
   return { codes, fromCell, dcGainWh: canTellGain ? dcGainWh : NaN, gainH: gained * hours, noClipping };
 }
 
+/** Whether a grid takes more at any time than one that sells nothing. */
+function sells(grid: Float64Array): boolean {
+  for (let i = 0; i < grid.length; i++) if (grid[i]! < -2 * UNUSED_W) return true;
+  return false;
+}
+
 /** A flat top lasts two steps or more: one alone is a passing edge. */
 function withoutSingle(codes: Uint8Array, code: number): void {
   for (let i = 0; i < codes.length; i++)
@@ -138,22 +144,31 @@ function arrayLimit({ described }: Configuration): number | null {
 
 /** The power at which the highest readings of a part of the log lie flat, W; null where they do not. */
 export function flatTop(solar: Float64Array, first: number, end: number): number | null {
-  const shining = solar.subarray(first, end).filter((watts) => watts > SUN_W);
+  const shining = above(SUN_W, solar, first, end);
   if (shining.length === 0) return null;
   // The highest alone may be a moment of bright clouds' edges.
   const high = ranked(shining, Math.floor(0.999 * (shining.length - 1)));
   const within = (from: number, to: number) => {
+    const [least, most] = [from * high, to * high];
     let count = 0;
-    for (const watts of shining) if (watts >= from * high && watts <= to * high) count++;
+    for (let i = 0; i < shining.length; i++) if (shining[i]! >= least && shining[i]! <= most) count++;
     return count;
   };
   const atTop = within(1 - FLAT.half, 1 + FLAT.half);
   return atTop >= FLAT.least && atTop >= FLAT.denser * within(...FLAT.below) ? high : null;
 }
 
+/** What of some cells is above a bound, in their order. */
+function above(bound: number, values: Float64Array, first: number, end: number): Float64Array {
+  const kept = new Float64Array(end - first);
+  let count = 0;
+  for (let i = first; i < end; i++) if (values[i]! > bound) kept[count++] = values[i]!;
+  return kept.subarray(0, count);
+}
+
 /** The frequency at which grids and islands at rest run where the values were logged, Hz. */
 export function usualFrequency(values: Float64Array, from: number, to: number): number {
-  const known = values.subarray(from, to).filter((hz) => hz > 10);
+  const known = above(10, values, from, to);
   const middle = known.length > 0 ? ranked(known, known.length >> 1) : NaN;
   return middle > 55 ? 60 : 50;
 }

@@ -80,10 +80,18 @@ function reckoned(data: RangeData, system: System): LostSun | null {
     const day = Math.floor(ms / DAY_MS);
     return (day - firstDay) * slots + Math.min(slots - 1, Math.floor((ms - day * DAY_MS) / slotMs));
   };
+  // A slot is asked for as the last one ends: no cell is asked where it lies.
+  let at = 0;
+  let slotEnd = 0;
   for (let k = 0; k < codes.length; k++) {
+    if (k >= slotEnd) {
+      at = slotAt(k);
+      const [day, slot] = [firstDay + Math.floor(at / slots), at % slots];
+      const endMs = day * DAY_MS + (slot === slots - 1 ? DAY_MS : (slot + 1) * slotMs) - offset;
+      slotEnd = Math.ceil((endMs - log.startMs) / log.stepMs) - fromCell;
+    }
     const value = solar[fromCell + k]!;
     if (value !== value) continue;
-    const at = slotAt(k);
     if (codes[k] === 0) {
       sum[at]! += value;
       known[at]!++;

@@ -1,7 +1,7 @@
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { modelHome } from './modelHome.js';
-import { survivalOf } from './scenarioSurvival.js';
+import { outagesOf, survivalOf } from './scenarioSurvival.js';
 import {
   KEYS,
   modelOf,
@@ -31,7 +31,7 @@ export function valuesAsItWas(prepared: Prepared, { configurations, range }: Ran
     const model = modelOf(prepared, data, home);
     const modelled = model.run({});
     stretches.push({
-      values: valuesOf(model, modelled, survivalOf(model, modelled)),
+      values: valuesOf(model, modelled, survivalOf(outagesOf(model, modelled))),
       loadKWh: modelled.run.loadKWh,
       days: data.days.length,
     });

@@ -9,7 +9,7 @@ import { reserveAdvice } from '../outage/scenarioOutcome.js';
 import { foresightBill } from './foresight.js';
 import { modelHome } from './modelHome.js';
 import type { Change } from './scenarioFile.js';
-import { survivalOf } from './scenarioSurvival.js';
+import { outagesOf, survivalOf } from './scenarioSurvival.js';
 import { modelOf, valuesOf, type Model, type Modelled, type Values } from './scenarioValues.js';
 
 /** Charges to which a window may fill the battery; 0 stands for none. */
@@ -84,7 +84,7 @@ export function bestSettings(prepared: Prepared, range: Range, hours: number, ch
   };
   const [now, then] = [{}, change].map((one) => {
     const modelled = model.run(one);
-    return valuesOf(model, modelled, survivalOf(model, modelled));
+    return valuesOf(model, modelled, survivalOf(outagesOf(model, modelled)));
   }) as [Values, Values];
   return {
     cheapHours,

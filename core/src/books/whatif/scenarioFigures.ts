@@ -8,14 +8,13 @@ import {
 } from '../../model/figure.js';
 import { MONTH_KEYS, monthsOf, type MonthKey, type MonthValues } from './scenarioCourses.js';
 import type { Change } from './scenarioFile.js';
-import { survivalOf } from './scenarioSurvival.js';
+import { survivalOf, type RunOutages } from './scenarioSurvival.js';
 import {
   KEYS,
   PER_LOAD,
   valuesOf,
   WHATIF_KEYS,
   type Model,
-  type Modelled,
   type Values,
   type WhatifKey,
 } from './scenarioValues.js';
@@ -62,8 +61,8 @@ export interface Beside {
   /** Its months as logged. */
   readonly loggedMonths: readonly MonthValues[];
   readonly logged: Readonly<Record<string, Figure>>;
-  /** @param modelled the run of the change where outages are told of it; null where they are not */
-  readonly changed: (change: Change, modelled: Modelled | null) => Changed;
+  /** @param outages of the run of the change; null where they are not told */
+  readonly changed: (change: Change, outages: RunOutages | null) => Changed;
 }
 
 /** A change, and how far its differences move with a capacity that is as unsure as it is: half-widths. */
@@ -74,16 +73,15 @@ export interface Changed {
 }
 
 /** What to hold the figures of a range's runs against. */
-export function besideOf(held: Omit<Beside, 'changed'>, modelledBase: Modelled): Beside {
+export function besideOf(held: Omit<Beside, 'changed'>, baseOutages: RunOutages | null): Beside {
   const { model } = held;
   // One run a part of the way down tells nearly what runs at both ends would: a difference moves further with a kWh less than
   // with one more, and the slope about the capacity as it is is their mean.
   const less = 1 - Math.min(MOST_CAPACITY_OFF, model.home.capacityOff) / PARTS;
-  const runOf = (change: Change, whole: Modelled | null) => {
+  const runOf = (change: Change, outages: RunOutages | null) => {
     const modelled = model.energies(change, less);
     // Outages begin with the charge of the whole run, in a battery that holds less.
-    const survival =
-      whole && survivalOf(model, { ...whole, home: { ...whole.home, fullWh: whole.home.fullWh * less } });
+    const survival = survivalOf(outages, less);
     // Months are asked for of a scenario, not of the points of a sweep.
     let months: readonly MonthValues[] | null = null;
     return {
@@ -96,9 +94,9 @@ export function besideOf(held: Omit<Beside, 'changed'>, modelledBase: Modelled):
   let baseWithLess: ReturnType<typeof runOf> | null = null;
   return {
     ...held,
-    changed(change, modelled) {
-      const base = (baseWithLess ??= runOf({}, modelledBase));
-      const run = runOf(change, modelled);
+    changed(change, outages) {
+      const base = (baseWithLess ??= runOf({}, baseOutages));
+      const run = runOf(change, outages);
       return {
         change,
         whole: (key, difference) => PARTS * Math.abs(run.whole[key] - base.whole[key] - difference) || 0,

@@ -29,7 +29,7 @@ import {
   type WhatifFigures,
 } from './scenarioFigures.js';
 import type { Change, ScenarioFile } from './scenarioFile.js';
-import { survivalOf } from './scenarioSurvival.js';
+import { outagesOf, survivalOf } from './scenarioSurvival.js';
 import { homeModel, KEYS, valuesOf, type Modelled, type Values } from './scenarioValues.js';
 import { sweepPoint, type SweepPoint } from './sweeps.js';
 
@@ -107,7 +107,8 @@ export function scenarioRunner(
   const data = rangeDataOf(prepared, range);
   const model = homeModel(prepared, data);
   const modelledBase = model.run({});
-  const baseSurvival = survivalOf(model, modelledBase);
+  const baseOutages = outagesOf(model, modelledBase);
+  const baseSurvival = survivalOf(baseOutages);
   const baseValues = valuesOf(model, modelledBase, baseSurvival);
   const errorsOf = (values: Values) =>
     Object.fromEntries(
@@ -129,7 +130,7 @@ export function scenarioRunner(
       base: { whole: baseValues, months: baseMonths },
       loggedMonths: loggedMonths(model),
     },
-    modelledBase,
+    baseOutages,
   );
   const week = worstWeek(model, modelledBase);
   const told = (modelled: Modelled, months: readonly MonthValues[], changed: Changed | null): ToldRun => ({
@@ -158,8 +159,9 @@ export function scenarioRunner(
     hasGrid: model.home.hasGrid,
     scenario({ name, change, price }) {
       const modelled = named(`Scenario "${name}"`, () => model.run(change));
-      const survival = survivalOf(model, modelled);
-      const changed = beside.changed(change, modelled);
+      const outages = outagesOf(model, modelled);
+      const survival = survivalOf(outages);
+      const changed = beside.changed(change, outages);
       const figures = scenarioFigures(beside, valuesOf(model, modelled, survival), changed);
       const saved = figures['money.bill']!.basis.difference ?? null;
       return {
@@ -171,10 +173,11 @@ export function scenarioRunner(
     point(at, change, where, tells) {
       const isWhole = tells === 'everything';
       const modelled = named(where, () => (isWhole ? model.run(change) : model.energies(change, 1)));
-      const values = valuesOf(model, modelled, isWhole ? survivalOf(model, modelled) : null);
+      const outages = isWhole ? outagesOf(model, modelled) : null;
+      const values = valuesOf(model, modelled, survivalOf(outages));
       return sweepPoint(
         at,
-        scenarioFigures(beside, values, beside.changed(change, isWhole ? modelled : null)),
+        scenarioFigures(beside, values, beside.changed(change, outages)),
         model,
         modelled.run,
       );

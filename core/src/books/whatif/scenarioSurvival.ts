@@ -1,4 +1,5 @@
 import { kaplanMeier, survivalAt } from '../../statistics/kaplanMeier.js';
+import type { Demand } from '../../storage/compose.js';
 import type { Run } from '../../storage/replay.js';
 import { firstOfEach, stepMeans, type Starts } from '../outage/outageStarts.js';
 import { scenarioOf, WHOLE_HOME, type Scenario } from '../outage/scenario.js';
@@ -50,18 +51,35 @@ export function startsOfRun(
   };
 }
 
-/** How often a run carries outages; null where the log does not tell. */
-export function survivalOf(model: Model, modelled: Modelled): ScenarioSurvival | null {
-  const own = startsOfRun(model, modelled);
-  if (!own) return null;
-  if (modelled.home.fullWh === 0)
-    return { survive12: 0, survive24: 0, byMonth: new Array<number>(12).fill(0) };
+/** Outages begun in every hour of a run, and what has to be carried through them. */
+export interface RunOutages {
+  readonly starts: Starts;
+  readonly scenario: Scenario;
+  readonly demand: Demand;
+}
+
+/** The outages of a run; null where the log does not tell. */
+export function outagesOf(model: Model, modelled: Modelled): RunOutages | null {
+  const starts = startsOfRun(model, modelled);
+  if (!starts) return null;
   const scenario = carriedBy(modelled.change);
-  const { runs, curve } = replayed(own, scenario, demandOf(own, scenario), EXACT, HORIZON_H);
+  return { starts, scenario, demand: demandOf(starts, scenario) };
+}
+
+/**
+ * How often outages are carried; null where the log does not tell.
+ * @param capacity of the battery, as a share of the run's own
+ */
+export function survivalOf(outages: RunOutages | null, capacity = 1): ScenarioSurvival | null {
+  if (!outages) return null;
+  const { starts, scenario, demand } = outages;
+  if (starts.storage.fullWh === 0)
+    return { survive12: 0, survive24: 0, byMonth: new Array<number>(12).fill(0) };
+  const { runs, curve } = replayed(starts, scenario, demand, { ...EXACT, capacity }, HORIZON_H);
   const byMonth = Array.from({ length: 12 }, (): Run[] => []);
   for (let hour = 0; hour < runs.length; hour++) {
     const one = runs[hour];
-    if (one) byMonth[own.months[hour]!]!.push(one);
+    if (one) byMonth[starts.months[hour]!]!.push(one);
   }
   return {
     survive12: survivalAt(curve, 12),
