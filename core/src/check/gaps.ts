@@ -28,8 +28,9 @@ export function findGaps(log: Log): Gap[] {
   const atMs = (i: number) => log.startMs + i * log.stepMs;
   const missing = new Uint8Array(log.count + 1);
   watched.forEach(({ values, bridged }, q) => {
-    for (let i = 0; i < log.count; i++)
-      if (values[i] !== values[i] || bridged[i] === 1) missing[i]! |= 1 << q;
+    const bit = 1 << q;
+    for (let i = 0; i < values.length; i++)
+      if (values[i] !== values[i] || bridged[i] === 1) missing[i]! |= bit;
   });
   watched.forEach(({ quantity }, q) => {
     const flows = FLOWS_OF[quantity];

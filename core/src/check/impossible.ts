@@ -69,13 +69,12 @@ export function withoutImpossible(
 
 /** Cells beyond the bounds; none where they are so many that the bounds are wrong. */
 function beyond(values: Float64Array, [up, down]: readonly [Bound, Bound]): number[] {
+  const [most, least] = [up.most, -down.most];
   const cells: number[] = [];
+  for (let i = 0; i < values.length; i++) if (values[i]! > most || values[i]! < least) cells.push(i);
+  if (cells.length <= FEW) return cells;
   let flowing = 0;
-  for (let i = 0; i < values.length; i++) {
-    const value = values[i]!;
-    if (value !== 0 && value === value) flowing++;
-    if (value > up.most || value < -down.most) cells.push(i);
-  }
+  for (let i = 0; i < values.length; i++) if (values[i] !== 0 && values[i] === values[i]) flowing++;
   return cells.length <= Math.max(FEW, MOST_SHARE * flowing) ? cells : [];
 }
 

@@ -16,6 +16,7 @@ export const LOW = 0.1;
 /** Time by state of charge is kept in so many bins to full, which has one of its own. */
 const LEVELS = 50;
 const HOURS = 24;
+const HOUR_MS = 3_600_000;
 
 /**
  * How hard a battery was worked on one day under one configuration, all by time in s: state of charge by hour of the
@@ -82,16 +83,26 @@ export function stressOf(
   const stress = noStress();
   const stepS = log.stepMs / 1000;
   if (soc) {
-    for (let i = from; i < to; i++) {
-      const level = soc[i]!;
-      if (level !== level) continue;
-      const hour = Math.min(HOURS - 1, Math.floor((log.startMs + i * log.stepMs - dayMs) / 3_600_000));
-      stress.socTime[hour]! += level * stepS;
-      stress.socS[hour]! += stepS;
-      stress.levelS[levelOf(level)]! += stepS;
-      if (level > HIGH) stress.highS += stepS;
-      else if (level < LOW) stress.lowS += stepS;
+    let [high, low] = [0, 0];
+    for (let i = from; i < to;) {
+      const hour = Math.min(HOURS - 1, Math.floor((log.startMs + i * log.stepMs - dayMs) / HOUR_MS));
+      const hourEndMs = hour === HOURS - 1 ? Infinity : dayMs + (hour + 1) * HOUR_MS;
+      const end = Math.min(to, Math.ceil((hourEndMs - log.startMs) / log.stepMs));
+      let [sum, known] = [0, 0];
+      for (; i < end; i++) {
+        const level = soc[i]!;
+        if (level !== level) continue;
+        sum += level;
+        known++;
+        stress.levelS[levelOf(level)]! += stepS;
+        if (level > HIGH) high++;
+        else if (level < LOW) low++;
+      }
+      stress.socTime[hour]! += sum * stepS;
+      stress.socS[hour]! += known * stepS;
     }
+    stress.highS = high * stepS;
+    stress.lowS = low * stepS;
   }
   if (battery && nameplateWh !== null) {
     const least = WORKING * Math.max(maxChargeW ?? 0, maxDischargeW ?? 0, maxChargeW ? 0 : nameplateWh / 2);

@@ -15,20 +15,18 @@ export function bridge(
 ): { values: Float64Array; bridged: Uint8Array } {
   const bridged = new Uint8Array(values.length);
   let filled = values;
-  let last = -1;
-  for (let i = 0; i < values.length; i++) {
-    const value = values[i]!;
-    if (value !== value) continue;
+  for (let i = 0; i < values.length;) {
+    while (i < values.length && values[i] === values[i]) i++;
+    const last = i - 1;
+    while (i < values.length && values[i] !== values[i]) i++;
     const missing = i - last - 1;
-    if (last >= 0 && missing > 0 && missing <= LONGEST_BRIDGE) {
-      if (filled === values) filled = values.slice();
-      const rise = between === 'hold' ? 0 : (value - values[last]!) / (missing + 1);
-      for (let k = 1; k <= missing; k++) {
-        filled[last + k] = values[last]! + rise * k;
-        bridged[last + k] = 1;
-      }
+    if (last < 0 || i === values.length || missing > LONGEST_BRIDGE) continue;
+    if (filled === values) filled = values.slice();
+    const rise = between === 'hold' ? 0 : (values[i]! - values[last]!) / (missing + 1);
+    for (let k = 1; k <= missing; k++) {
+      filled[last + k] = values[last]! + rise * k;
+      bridged[last + k] = 1;
     }
-    last = i;
   }
   return { values: filled, bridged };
 }
