@@ -6,6 +6,7 @@ import {
   choose,
   expect,
   expectAccessible,
+  goWithin,
   homePath,
   openDemo,
   rangeInAddress,
@@ -130,6 +131,39 @@ test(
     );
   },
 );
+
+test('every chart of every view is saved as a picture, and shown as a table', async ({ page }) => {
+  await openDemo(page, YEAR);
+  let charts = 0;
+  for (const [view, heading] of [
+    ['account', 'Account'],
+    ['losses', 'Losses'],
+    ['wear', 'Wear'],
+    ['outages', 'Outages'],
+    ['money', 'Money'],
+    ['day/2024-06-12', 'Wednesday, 12 June 2024'],
+  ] as const) {
+    await goWithin(page, `/h/kauri-bend/${view}?from=${YEAR[0]}&to=${YEAR[1]}`);
+    await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
+    const saving = page.getByRole('button', { name: /^Save “.+” as SVG$/ });
+    await expect(saving.first()).toBeVisible();
+    await expect(page.getByRole('status').filter({ hasText: '…' })).toHaveCount(0);
+    for (const button of await saving.all()) {
+      const title = /“(.+)”/.exec((await button.getAttribute('aria-label'))!)![1]!;
+      const download = page.waitForEvent('download');
+      await button.press('Enter');
+      const text = readFileSync(await (await download).path()).toString();
+      expect(text).toContain(`>${title}</text>`);
+      expect(text).toMatch(/Kauri Bend, [^.]*2024\./);
+      await page.getByRole('button', { name: `Show “${title}” as a table` }).press('Enter');
+      const table = page.getByRole('region', { name: `${title}, as a table` });
+      await expect(table.getByRole('row').nth(1).getByRole('cell').first()).toHaveText(/\S/);
+      charts++;
+    }
+    await expectAccessible(page);
+  }
+  expect(charts).toBeGreaterThanOrEqual(9);
+});
 
 test('the losses are parted, the idle draw with its step is found, and every part leads to its working', async ({
   page,

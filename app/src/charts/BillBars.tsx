@@ -51,7 +51,7 @@ export function BillBars({ bills, currency, timeZone, width }: Props) {
         fontSize="12"
         aria-label={`${bills.length} bills beside what they would have been without the system and without the battery; the table beneath has every amount`}
       >
-        <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} decimals={0} />
+        <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} />
         <text x={LEFT} y={12} fill="var(--faint)">
           {currency} a bill: without the system (outlined), without the battery (hatched), as it came (solid)
         </text>

@@ -79,13 +79,7 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         fontSize="12"
         aria-label={`Capacity from ${points.length} runs${trend ? `, now ${decimal(trend.level.value, 1)} kWh` : ''}${trend?.slope ? `, ${decimal(-trend.slope.value, 2)} kWh less a year` : ''}`}
       >
-        <ValueAxis
-          scale={y}
-          count={6}
-          from={LEFT}
-          to={width - RIGHT}
-          decimals={y.domain()[1]! - y.domain()[0]! < 5 ? 1 : 0}
-        />
+        <ValueAxis scale={y} count={6} from={LEFT} to={width - RIGHT} />
         <text x={LEFT} y={TOP - 7} fill="var(--faint)">
           kWh from full to empty{trend ? `, ${trend.side.toUpperCase()} side` : ''}
         </text>

@@ -4,6 +4,7 @@ import { useMemo } from 'react';
 import { runs } from './runs.js';
 import { timeTicks } from './timeTicks.js';
 import { clockText, decimal, quantityText } from '../ui/format.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const LEFT = 46;
 const RIGHT = 70;
@@ -159,14 +160,7 @@ function Drawing({
     const ticks = timeTicks(range.fromMs, range.toMs, timeZone, width > 700 ? 12 : 6);
     return (
       <g fontSize="12">
-        {y.ticks(6).map((w) => (
-          <g key={w}>
-            <path d={`M${LEFT} ${y(w)}H${width - RIGHT}`} stroke={w === 0 ? 'var(--faint)' : 'var(--rule)'} />
-            <text x={LEFT - 6} y={y(w) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(w / 1000, 1)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} count={6} from={LEFT} to={width - RIGHT} times={0.001} />
         <text x={LEFT - 6} y={TOP - 11} textAnchor="end" fill="var(--faint)">
           kW
         </text>

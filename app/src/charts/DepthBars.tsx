@@ -2,6 +2,8 @@ import type { WearView } from '@long-tally/core';
 import { scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { axisTicks } from './ticks.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 230;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 44, 24, 32];
@@ -35,28 +37,20 @@ export function DepthBars({ depths, width }: Props) {
           )
           .join('; ')}`}
       >
-        {y.ticks(4).map((count) => (
-          <g key={count}>
-            <path d={`M${LEFT} ${y(count)}H${width - RIGHT}`} stroke="var(--rule)" />
-            <text x={LEFT - 6} y={y(count) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(count, 0)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} />
         {/* Nought stands at the left; here it would lie over the last depth. */}
-        {share
-          .ticks(4)
+        {axisTicks(share, 4, 100)
           .slice(1)
-          .map((part) => (
-            <text key={part} x={width - RIGHT + 6} y={share(part) + 4} fill="var(--red)">
-              {decimal(100 * part, 0)} %
+          .map(({ value, text }) => (
+            <text key={value} x={width - RIGHT + 6} y={share(value) + 4} fill="var(--red)">
+              {text} %
             </text>
           ))}
         <text x={LEFT} y={TOP - 11} fill="var(--battery)">
           cycles
         </text>
         <text x={width - RIGHT} y={TOP - 11} textAnchor="end" fill="var(--red)">
-          share of the damage
+          share of the cycle life used
         </text>
         {depths.map(({ from, count, damage }) => (
           <g key={from}>
@@ -77,9 +71,9 @@ export function DepthBars({ depths, width }: Props) {
             />
           </g>
         ))}
-        {x.ticks(width < 400 ? 5 : 10).map((depth) => (
-          <text key={depth} x={x(depth)} y={HEIGHT - BOTTOM + 14} textAnchor="middle" fill="var(--faint)">
-            {decimal(100 * depth, 0)}
+        {axisTicks(x, width < 400 ? 5 : 10, 100).map(({ value, text }) => (
+          <text key={value} x={x(value)} y={HEIGHT - BOTTOM + 14} textAnchor="middle" fill="var(--faint)">
+            {text}
           </text>
         ))}
         <text x={width - RIGHT} y={HEIGHT - 4} textAnchor="end" fill="var(--faint)">

@@ -51,7 +51,7 @@ export function EnergyBars({ days, range, width }: Props) {
         fontSize="12"
         aria-label={`${series.map(([key]) => key).join(', ')} by ${grain}, at most ${decimal(most, 0)} kWh`}
       >
-        <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} decimals={most < 5 ? 1 : 0} />
+        <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} />
         <text x={LEFT} y={12} fill="var(--faint)">
           kWh a {grain}: {series.map(([, words]) => words).join(', ')}
         </text>

@@ -1,7 +1,23 @@
 import type { Figure } from '@long-tally/core';
 import { decimal } from '../ui/format.js';
+import { Pressable, type Part } from './Pressable.js';
 
-const BAR = 30;
+const [NAME, BAR, FUNNEL, PART, WORDS] = [18, 30, 26, 26, 36];
+const WENT = NAME + BAR + 4;
+const PARTS_TOP = WENT + NAME + BAR + FUNNEL;
+const HEIGHT = PARTS_TOP + PART + WORDS;
+/** Narrower than this a portion has no room for its words. */
+const NARROW = 96;
+/** Every part of the losses keeps room for its name. */
+const LEAST = 118;
+
+/** The parts of the losses. */
+export const LOSS_PARTS = [
+  ['losses.part.idle', 'idle, battery side'],
+  ['losses.part.conversion', 'conversion'],
+  ['losses.part.inverter', 'idle, inverter'],
+  ['losses.unexplained', 'unexplained'],
+] as const;
 
 /** One portion of a bar, kWh. */
 interface Portion {
@@ -9,7 +25,6 @@ interface Portion {
   readonly text: string;
   readonly kWh: number;
   readonly fill: string;
-  readonly ink: string;
 }
 
 interface Props {
@@ -18,142 +33,151 @@ interface Props {
   readonly onOpen: (key: string) => void;
 }
 
-const PARTS = [
-  ['losses.part.idle', 'idle, battery side'],
-  ['losses.part.conversion', 'conversion'],
-  ['losses.part.inverter', 'idle, inverter'],
-  ['losses.unexplained', 'unexplained'],
-] as const;
-
 /** What came in, what went out, and the difference drawn larger by its parts, all to one scale each. */
 export function LossBudget({ figures, width, onOpen }: Props) {
   const value = (key: string) => figures[key]?.value ?? 0;
   const store = value('account.storeChange');
-  const losses = value('account.losses');
+  const losses = Math.max(0, value('account.losses'));
   const came: Portion[] = [
-    portion('account.solar', 'S solar', value('account.solar'), 'var(--solar-text)', 'var(--paper)'),
-    portion('account.import', 'G import', value('account.import'), 'var(--grid)', 'var(--paper)'),
+    { key: 'account.solar', text: 'S solar', kWh: value('account.solar'), fill: 'var(--solar-text)' },
+    { key: 'account.import', text: 'G import', kWh: value('account.import'), fill: 'var(--grid)' },
     ...(store < 0
-      ? [portion('account.storeChange', 'B from store', -store, 'var(--battery)', 'var(--paper)')]
+      ? [{ key: 'account.storeChange', text: 'B from store', kWh: -store, fill: 'var(--battery)' }]
       : []),
   ];
   const went: Portion[] = [
-    portion('account.load', 'H load', value('account.load'), 'var(--home)', 'var(--paper)'),
-    portion('account.export', 'G export', value('account.export'), 'var(--grid)', 'var(--paper)'),
+    { key: 'account.load', text: 'H load', kWh: value('account.load'), fill: 'var(--home)' },
+    { key: 'account.export', text: 'G export', kWh: value('account.export'), fill: 'var(--grid)' },
     ...(store > 0
-      ? [portion('account.storeChange', 'B into store', store, 'var(--battery)', 'var(--paper)')]
+      ? [{ key: 'account.storeChange', text: 'B into store', kWh: store, fill: 'var(--battery)' }]
       : []),
-    portion('account.losses', 'losses', Math.max(0, losses), 'url(#hatch-red)', 'var(--ink)'),
+    { key: 'account.losses', text: 'losses', kWh: losses, fill: 'url(#hatch-red)' },
   ];
   const total = Math.max(sum(came), sum(went), 1e-9);
   const x = (kWh: number) => (kWh / total) * width;
-  const lossFrom = x(sum(went) - Math.max(0, losses));
+  const placed = (portions: readonly Portion[], top: number) =>
+    portions.map((portion, i) => ({
+      ...portion,
+      top,
+      left: x(sum(portions.slice(0, i))),
+      width: Math.max(0, x(portion.kWh) - 1),
+      height: BAR,
+      label: `${portion.text} ${decimal(portion.kWh, 0)} kWh`,
+    }));
+  const bars = [...placed(came, NAME), ...placed(went, WENT + NAME)];
+  const parts = lossParts(figures, width);
+  const lossFrom = x(sum(went) - losses);
+  const funnel = PARTS_TOP - FUNNEL;
   return (
-    <div>
-      <p className="text-[12.5px] text-faint">came in, kWh</p>
-      <Bar portions={came} x={x} width={width} onOpen={onOpen} />
-      <p className="mt-1 text-[12.5px] text-faint">went out, kWh</p>
-      <Bar portions={went} x={x} width={width} onOpen={onOpen} />
-      <svg width={width} height={26} aria-hidden className="block">
-        <path d={`M${lossFrom} 0L0 26M${x(sum(went))} 0L${width} 26`} stroke="var(--rule-2)" fill="none" />
-      </svg>
-      <Parts figures={figures} width={width} onOpen={onOpen} />
-    </div>
+    <>
+      <Pressable width={width} height={HEIGHT} parts={[...bars, ...parts]} onOpen={onOpen}>
+        <text y="13" fill="var(--faint)">
+          came in, kWh
+        </text>
+        <text y={WENT + 13} fill="var(--faint)">
+          went out, kWh
+        </text>
+        {bars.map((bar) => (
+          <Bar key={bar.key} bar={bar} />
+        ))}
+        <path
+          d={`M${lossFrom} ${funnel}L0 ${PARTS_TOP}M${x(sum(went))} ${funnel}L${width} ${PARTS_TOP}`}
+          stroke="var(--rule-2)"
+          fill="none"
+        />
+        {parts.map((part) => (
+          <LossPart key={part.key} part={part} />
+        ))}
+      </Pressable>
+      {parts.length === 0 && <p className="text-red">{figures['losses.unexplained']?.reason}</p>}
+    </>
   );
-}
-
-function portion(key: string, text: string, kWh: number, fill: string, ink: string): Portion {
-  return { key, text, kWh, fill, ink };
 }
 
 function sum(portions: readonly { readonly kWh: number }[]): number {
   return portions.reduce((total, { kWh }) => total + kWh, 0);
 }
 
-interface BarProps {
-  readonly portions: readonly Portion[];
-  readonly x: (kWh: number) => number;
-  readonly width: number;
-  readonly onOpen: (key: string) => void;
+function Bar({ bar: { text, kWh, fill, left, top, width, height } }: { readonly bar: Portion & Part }) {
+  const isHatched = fill.startsWith('url');
+  return (
+    <g transform={`translate(${left},${top})`}>
+      <rect
+        width={width}
+        height={height}
+        fill={fill}
+        fillOpacity={isHatched ? 0.45 : undefined}
+        stroke={isHatched ? 'var(--red)' : undefined}
+      />
+      {width > NARROW && (
+        <text
+          x="10"
+          y="20"
+          fontSize="13"
+          fontWeight="600"
+          fill={isHatched ? 'var(--red)' : 'var(--paper)'}
+          stroke={isHatched ? 'var(--paper)' : undefined}
+          strokeWidth="4"
+          paintOrder="stroke"
+        >
+          {text} {decimal(kWh, 0)}
+        </text>
+      )}
+    </g>
+  );
 }
 
-function Bar({ portions, x, width, onOpen }: BarProps) {
-  return (
-    <div className="relative" style={{ height: BAR, width }}>
-      {portions.map(({ key, text, kWh, fill, ink }, i) => {
-        const left = x(sum(portions.slice(0, i)));
-        const wide = Math.max(0, x(kWh) - 1);
-        const hatched = fill.startsWith('url');
-        return (
-          <button
-            key={key}
-            type="button"
-            data-figure={key}
-            aria-label={`${text} ${decimal(kWh, 0)} kWh`}
-            onClick={() => onOpen(key)}
-            className={`absolute inset-y-0 overflow-hidden text-left text-[13px] font-semibold whitespace-nowrap ${hatched ? 'border border-red' : ''}`}
-            style={{ left, width: wide, background: hatched ? 'var(--paper)' : fill, color: ink }}
-          >
-            {hatched && (
-              <svg className="absolute inset-0 h-full w-full" aria-hidden>
-                <rect width="100%" height="100%" fill={fill} fillOpacity="0.45" />
-              </svg>
-            )}
-            {wide > 96 && (
-              <span className={`relative ml-1.5 px-1 ${hatched ? 'bg-paper text-red' : ''}`}>
-                {text} {decimal(kWh, 0)}
-              </span>
-            )}
-          </button>
-        );
-      })}
-    </div>
-  );
+interface PlacedLoss extends Part {
+  readonly text: string;
+  readonly figure: Figure;
 }
 
 /** The losses by their parts. A part below zero has no width; it is told all the same. */
-function Parts({ figures, width, onOpen }: Omit<BarProps, 'portions' | 'x'> & Props) {
-  const parts = PARTS.flatMap(([key, text]) => {
+function lossParts(figures: Readonly<Record<string, Figure>>, width: number): PlacedLoss[] {
+  const parts = LOSS_PARTS.flatMap(([key, text]) => {
     const figure = figures[key];
     return figure?.value == null ? [] : [{ key, text, figure, kWh: Math.max(0, figure.value) }];
   });
-  if (parts.length === 0) return <p className="text-red">{figures['losses.unexplained']?.reason}</p>;
   const total = Math.max(sum(parts), 1e-9);
-  // Every part keeps room for its name.
-  const least = 118;
-  const spare = Math.max(0, width - least * parts.length);
+  const least = Math.min(LEAST, width / Math.max(1, parts.length));
+  const spare = width - least * parts.length;
+  let end = 0;
+  return parts.map(({ key, text, figure, kWh }) => {
+    const left = end;
+    const wide = least + (spare * kWh) / total;
+    end += wide;
+    const label = `${text} ${decimal(figure.value!, 0)} kWh, ${rangeText(figure)}`;
+    return { key, text, figure, left, top: PARTS_TOP, width: wide, height: PART + WORDS, label };
+  });
+}
+
+function LossPart({ part: { key, text, figure, left, top, width } }: { readonly part: PlacedLoss }) {
+  const isUnexplained = key === 'losses.unexplained';
   return (
-    <div className="flex" style={{ width }}>
-      {parts.map(({ key, text, figure, kWh }) => (
-        <button
-          key={key}
-          type="button"
-          data-figure={key}
-          onClick={() => onOpen(key)}
-          className="block text-left"
-          style={{ width: least + (spare * kWh) / total }}
-        >
-          <svg width="100%" height={26} aria-hidden className="block">
-            <rect
-              x="0.5"
-              y="0.5"
-              width="99%"
-              height="25"
-              fill={key === 'losses.unexplained' ? 'none' : 'url(#hatch-red)'}
-              fillOpacity="0.6"
-              stroke="var(--red)"
-              strokeDasharray={key === 'losses.unexplained' ? '4 3' : undefined}
-            />
-          </svg>
-          <span className="block text-[12.5px] leading-tight font-semibold">{text}</span>
-          <span className="block text-[12.5px] leading-tight">
-            <b className="font-semibold text-red">{decimal(figure.value!, 0)}</b>{' '}
-            <span className="text-faint">
-              {decimal(figure.low!, 0)} – {decimal(figure.high!, 0)}
-            </span>
-          </span>
-        </button>
-      ))}
-    </div>
+    <g transform={`translate(${left},${top})`}>
+      <rect
+        x="0.5"
+        y="0.5"
+        width={Math.max(0, width - 2)}
+        height={PART - 1}
+        fill={isUnexplained ? 'none' : 'url(#hatch-red)'}
+        fillOpacity="0.6"
+        stroke="var(--red)"
+        strokeDasharray={isUnexplained ? '4 3' : undefined}
+      />
+      <text y={PART + 14} fontWeight="600" fill="var(--ink)">
+        {text}
+      </text>
+      <text y={PART + 30} fill="var(--faint)">
+        <tspan fontWeight="600" fill="var(--red)">
+          {decimal(figure.value!, 0)}
+        </tspan>{' '}
+        {rangeText(figure)}
+      </text>
+    </g>
   );
+}
+
+function rangeText({ low, high }: Figure): string {
+  return `${decimal(low!, 0)} – ${decimal(high!, 0)}`;
 }

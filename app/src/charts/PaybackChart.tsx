@@ -40,7 +40,7 @@ export function PaybackChart({ fan: { points, today, cost }, currency, width }: 
         fontSize="12"
         aria-label={`Balance of the system: ${decimal(-cost, 0)} ${currency} at first, ${decimal(today.value, 0)} ${currency} at the end of the range`}
       >
-        <ValueAxis scale={y} count={6} from={LEFT} to={width - RIGHT} decimals={0} />
+        <ValueAxis scale={y} count={6} from={LEFT} to={width - RIGHT} />
         <text x={LEFT - 6} y={TOP - 9} textAnchor="end" fill="var(--faint)">
           {currency}
         </text>

@@ -3,6 +3,7 @@ import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
 import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [34, 12, 18, 30];
@@ -46,14 +47,7 @@ export function RoundTripMonths({ course: { months, steps, configurations }, wid
         aria-label={`Round trip by month: ${months.length} months from ${decimal(100 * Math.min(...months.map(({ value }) => value)), 1)} to ${decimal(100 * Math.max(...months.map(({ value }) => value)), 1)} %`}
         fontSize="12"
       >
-        {y.ticks(6).map((share) => (
-          <g key={share}>
-            <path d={`M${LEFT} ${y(share)}H${width - RIGHT}`} stroke="var(--rule)" />
-            <text x={LEFT - 6} y={y(share) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(share * 100, 0)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} count={6} from={LEFT} to={width - RIGHT} times={100} />
         <text x={LEFT - 6} y={TOP - 7} textAnchor="end" fill="var(--faint)">
           %
         </text>

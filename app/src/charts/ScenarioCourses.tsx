@@ -49,23 +49,11 @@ export function ScenarioCourses({ label, runs, ticks, missing, width }: Props) {
       <text x={LEFT} y={TOP - 8} fill="var(--faint)">
         charge, %
       </text>
-      <ValueAxis
-        scale={scaleLinear([0, 100], soc.range())}
-        count={3}
-        from={LEFT}
-        to={width - RIGHT}
-        decimals={0}
-      />
+      <ValueAxis scale={scaleLinear([0, 100], soc.range())} count={3} from={LEFT} to={width - RIGHT} />
       <text x={LEFT} y={TOP + HEIGHT + GAP - 8} fill="var(--faint)">
         {missing}, kW
       </text>
-      <ValueAxis
-        scale={kW}
-        count={3}
-        from={LEFT}
-        to={width - RIGHT}
-        decimals={kW.ticks(3).every(Number.isInteger) ? 0 : 1}
-      />
+      <ValueAxis scale={kW} count={3} from={LEFT} to={width - RIGHT} />
       {ticks.map(({ hour, text }) => (
         <text key={hour} x={x(hour)} y={bottom + 15} textAnchor="middle" fill="var(--faint)">
           {text}

@@ -2,6 +2,7 @@ import type { ScenarioOutcome } from '@long-tally/core';
 import { curveStepAfter, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 280;
 const [LEFT, TOP, BOTTOM] = [38, 22, 32];
@@ -55,14 +56,7 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
           .map((course) => `; ${course.scenario.name}: 24 h ${decimal(100 * shareAt(course, 24), 0)} %`)
           .join('')}`}
       >
-        {y.ticks(5).map((share) => (
-          <g key={share}>
-            <path d={`M${LEFT} ${y(share)}H${width - right}`} stroke="var(--rule)" />
-            <text x={LEFT - 6} y={y(share) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(100 * share, 0)}
-            </text>
-          </g>
-        ))}
+        <ValueAxis scale={y} count={5} from={LEFT} to={width - right} times={100} />
         <text x={LEFT} y={TOP - 9} fill="var(--faint)">
           % of starts that last longer
         </text>

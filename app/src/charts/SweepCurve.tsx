@@ -4,14 +4,17 @@ import { ValueAxis } from './ValueAxis.js';
 
 const [LEFT, TOP, HEIGHT, FOOT, RIGHT] = [38, 24, 170, 34, 16];
 
+/** A value that was swept, and what it gives as a share. */
+export interface SweptPoint {
+  readonly at: number;
+  readonly share: number;
+  readonly low: number;
+  readonly high: number;
+}
+
 interface Props {
-  /** What is swept, and what it gives as a share, in order. */
-  readonly points: readonly {
-    readonly at: number;
-    readonly share: number;
-    readonly low: number;
-    readonly high: number;
-  }[];
+  /** In order. */
+  readonly points: readonly SweptPoint[];
   readonly what: string;
   readonly unit: string;
   /** The value that is installed, and the one after which a step adds too little; null where there is none. */
@@ -45,7 +48,7 @@ export function SweepCurve({ points, what, unit, installed, knee, width }: Props
       <text x={LEFT} y={TOP - 9} fill="var(--faint)">
         {what}, %
       </text>
-      <ValueAxis scale={y} count={5} from={LEFT} to={width - RIGHT} decimals={0} />
+      <ValueAxis scale={y} count={5} from={LEFT} to={width - RIGHT} />
       <path d={band} fill="var(--battery)" opacity="0.14" />
       <path d={curve(points) ?? ''} fill="none" stroke="var(--battery)" strokeWidth="1.8" />
       {points.map(({ at, share }, k) => (

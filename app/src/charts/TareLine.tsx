@@ -4,6 +4,8 @@ import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
 import { Marks } from './Marks.js';
 import { disc } from './symbols.js';
+import { axisTicks } from './ticks.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 12, 18, 30];
@@ -27,17 +29,10 @@ export function TareLine({ tare: { points, idleW, slope }, width }: Props) {
         aria-label={`Tare line over ${points.length} half hours: idle draw ${decimal(idleW, 0)} W, ${decimal(100 / slope, 1)} % efficient above it`}
         fontSize="12"
       >
-        {y.ticks(5).map((watts) => (
-          <g key={watts}>
-            <path d={`M${LEFT} ${y(watts)}H${width - RIGHT}`} stroke="var(--rule)" />
-            <text x={LEFT - 6} y={y(watts) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(watts / 1000, 1)}
-            </text>
-          </g>
-        ))}
-        {x.ticks(6).map((watts) => (
-          <text key={watts} x={x(watts)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
-            {decimal(watts / 1000, 1)}
+        <ValueAxis scale={y} count={5} from={LEFT} to={width - RIGHT} times={0.001} />
+        {axisTicks(x, 6, 0.001).map(({ value, text }) => (
+          <text key={value} x={x(value)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+            {text}
           </text>
         ))}
         <text x={LEFT} y={TOP - 7} fill="var(--faint)">

@@ -1,5 +1,5 @@
 import type { ScaleLinear } from 'd3';
-import { decimal } from '../ui/format.js';
+import { axisTicks } from './ticks.js';
 
 interface Props {
   readonly scale: ScaleLinear<number, number>;
@@ -8,16 +8,17 @@ interface Props {
   /** Where the lines begin and end; the numbers stand before their beginning. */
   readonly from: number;
   readonly to: number;
-  readonly decimals: number;
+  /** What a value is multiplied by to be read. */
+  readonly times?: number;
 }
 
 /** The lines across a chart with their values, that of zero stronger. */
-export function ValueAxis({ scale, count, from, to, decimals }: Props) {
-  return scale.ticks(count).map((value) => (
+export function ValueAxis({ scale, count, from, to, times = 1 }: Props) {
+  return axisTicks(scale, count, times).map(({ value, text }) => (
     <g key={value}>
       <path d={`M${from} ${scale(value)}H${to}`} stroke={value === 0 ? 'var(--faint)' : 'var(--rule)'} />
       <text x={from - 6} y={scale(value) + 4} textAnchor="end" fill="var(--faint)">
-        {decimal(value, decimals)}
+        {text}
       </text>
     </g>
   ));

@@ -4,6 +4,8 @@ import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
 import { Marks } from './Marks.js';
 import { disc } from './symbols.js';
+import { axisTicks } from './ticks.js';
+import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 270;
 const [LEFT, RIGHT, TOP, BOTTOM] = [38, 12, 18, 30];
@@ -38,17 +40,10 @@ export function WindowScatter({ stretches, width }: Props) {
         aria-label={`Loss of ${all.length} windows against their discharge${label ? `: ${label}` : ''}`}
         fontSize="12"
       >
-        {y.ticks(5).map((kWh) => (
-          <g key={kWh}>
-            <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke="var(--rule)" />
-            <text x={LEFT - 6} y={y(kWh) + 4} textAnchor="end" fill="var(--faint)">
-              {decimal(kWh, 1)}
-            </text>
-          </g>
-        ))}
-        {x.ticks(6).map((kWh) => (
-          <text key={kWh} x={x(kWh)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
-            {decimal(kWh, 0)}
+        <ValueAxis scale={y} count={5} from={LEFT} to={width - RIGHT} />
+        {axisTicks(x, 6).map(({ value, text }) => (
+          <text key={value} x={x(value)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+            {text}
           </text>
         ))}
         <text x={LEFT} y={TOP - 7} fill="var(--faint)">

@@ -1,7 +1,9 @@
 import type { PowerSeries } from '@long-tally/core';
 import { useState } from 'react';
 import { CourseChart, type CourseMark } from '../charts/CourseChart.js';
-import { clockText, decimal } from './format.js';
+import { powerRows } from '../charts/chartRows.js';
+import { clockText, decimal, localDateText } from './format.js';
+import { Saveable } from './Saveable.js';
 import { useWidth } from './useSize.js';
 
 interface Props {
@@ -30,27 +32,35 @@ export function CourseReader({ course, timeZone, marks, children }: Props) {
   const atMs = startMs + (at ?? 0) * stepMs;
   return (
     <div className="grid grid-cols-1 gap-5 lg:grid-cols-[minmax(0,1fr)_280px]">
-      <div
-        ref={ref}
-        tabIndex={0}
-        role="slider"
-        aria-label="Time of day read out"
-        aria-valuemin={0}
-        aria-valuemax={Math.max(0, cells - 1)}
-        aria-valuenow={at ?? 0}
-        aria-valuetext={at === null ? 'nothing read out' : readOut(course, at, timeZone)}
-        onKeyDown={onKeyDown}
-      >
-        {width > 0 && (
-          <CourseChart
-            course={course}
-            timeZone={timeZone}
-            width={width}
-            at={at}
-            onRead={setAt}
-            {...(marks ? { marks } : {})}
-          />
-        )}
+      <div className="min-w-0">
+        <Saveable
+          title="Power and state of charge"
+          range={localDateText(startMs, timeZone)}
+          rows={() => powerRows(course, timeZone)}
+        >
+          <div
+            ref={ref}
+            tabIndex={0}
+            role="slider"
+            aria-label="Time of day read out"
+            aria-valuemin={0}
+            aria-valuemax={Math.max(0, cells - 1)}
+            aria-valuenow={at ?? 0}
+            aria-valuetext={at === null ? 'nothing read out' : readOut(course, at, timeZone)}
+            onKeyDown={onKeyDown}
+          >
+            {width > 0 && (
+              <CourseChart
+                course={course}
+                timeZone={timeZone}
+                width={width}
+                at={at}
+                onRead={setAt}
+                {...(marks ? { marks } : {})}
+              />
+            )}
+          </div>
+        </Saveable>
       </div>
       <div>
         <h2 className="text-[15px]">

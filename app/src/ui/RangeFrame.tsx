@@ -1,5 +1,6 @@
 import type { RangeReport, RollDay, DayRange } from '@long-tally/core';
-import { counted, decimal } from './format.js';
+import { counted, dateText, decimal } from './format.js';
+import { RangeWords } from './rangeWords.js';
 import { rangeTitle } from './useRange.js';
 
 interface FrameProps {
@@ -18,6 +19,8 @@ interface FrameProps {
  * figures stand beneath, and the page scrolls as one.
  */
 export function RangeFrame({ title, days, range, report, asideLabel, aside, children }: FrameProps) {
+  const [first, last] = [days[range.from]!.date, days[range.to]!.date].map((date) => dateText(date, 'plain'));
+  const words = first === last ? first! : `${first} to ${last}`;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto lg:grid lg:grid-cols-[minmax(0,1fr)_340px] lg:overflow-hidden xl:grid-cols-[minmax(0,1fr)_412px]">
       <main
@@ -31,7 +34,7 @@ export function RangeFrame({ title, days, range, report, asideLabel, aside, chil
           {range.from === 0 && range.to === days.length - 1 && ', the whole history'} ·{' '}
           {counted(range.to - range.from + 1, 'day')} · coverage {decimal(report.coverage.share * 100, 1)} %
         </p>
-        {children}
+        <RangeWords value={words}>{children}</RangeWords>
       </main>
       <aside
         aria-label={asideLabel}

@@ -39,6 +39,7 @@ import { DaySpread } from './DaySpread.js';
 import { Parts } from './Parts.js';
 import { Stated } from './Stated.js';
 import { Table } from '../../ui/Table.js';
+import { flowRows } from '../../charts/chartRows.js';
 
 const OTHERS = [
   'account.selfConsumption',
@@ -127,7 +128,7 @@ function Page({ home, days, report, range }: PageProps) {
         <Balance figures={report.figures} onOpen={open} />
         <h2 className="mt-4 mb-1 text-[16px]">Where each source went</h2>
         {width > 0 && (
-          <Saveable title="Where the energy went">
+          <Saveable title="Where the energy went" rows={() => flowRows(report.figures)}>
             <FlowBars figures={report.figures} width={width} onOpen={open} />
           </Saveable>
         )}

@@ -6,6 +6,7 @@ import { counted, decimal, localDateText } from '../../ui/format.js';
 import { halfWidth } from '../../ui/halfWidth.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { Table } from '../../ui/Table.js';
+import { roundTripRows, tareRows, windowRows } from '../../charts/chartRows.js';
 
 interface ChartsProps {
   readonly course: LossesView;
@@ -28,7 +29,7 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
             <p className="mb-1 text-faint">
               {counted(windows, 'window')} · the line’s foot is the idle draw, its slope the conversion
             </p>
-            <Saveable title="Loss of each full-to-full window">
+            <Saveable title="Loss of each full-to-full window" rows={() => windowRows(course, timeZone)}>
               <WindowScatter stretches={stretches} width={half} />
             </Saveable>
             <ul className="text-[13px]">
@@ -52,7 +53,7 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
         {months.length > 0 ? (
           <>
             <p className="mb-1 text-faint">line: all windows of a month · band: the middle half of them</p>
-            <Saveable title="Round trip by month">
+            <Saveable title="Round trip by month" rows={() => roundTripRows(course)}>
               <RoundTripMonths course={course} width={half} />
             </Saveable>
           </>
@@ -67,7 +68,7 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
             <p className="mb-1 text-faint">
               half hours by night on the battery alone · the foot is drawn whatever the home takes
             </p>
-            <Saveable title="The inverter’s tare line">
+            <Saveable title="The inverter’s tare line" rows={() => tareRows(tare)}>
               <TareLine tare={tare} width={half} />
             </Saveable>
           </>

@@ -18,6 +18,8 @@ import { Changes } from './Changes.js';
 import { Charts } from './Charts.js';
 import { ShortRunForm } from './ShortRunForm.js';
 import type { Roll } from '../../protocol.js';
+import { lossRows } from '../../charts/chartRows.js';
+import { Saveable } from '../../ui/Saveable.js';
 
 /** Findings that belong to the losses. */
 const OWN = new Set(['losses', 'idle-step', 'idle-draw', 'inverter-idle', 'closing-error', 'above-rating']);
@@ -117,7 +119,9 @@ function Page({ home, roll, report, course, range }: PageProps) {
         {width > 0 && (
           <>
             {report.figures['account.losses']?.value != null && (
-              <LossBudget figures={report.figures} width={width} onOpen={open} />
+              <Saveable title="Where the missing energy went" rows={() => lossRows(report.figures)}>
+                <LossBudget figures={report.figures} width={width} onOpen={open} />
+              </Saveable>
             )}
             {course && (
               <Charts course={course} report={report} timeZone={home.system.timeZone} width={width} />

@@ -23,6 +23,7 @@ import { LikeWithLike } from './LikeWithLike.js';
 import { Offers } from './Offers.js';
 import { StatedBill } from './StatedBill.js';
 import { Table } from '../../ui/Table.js';
+import { paybackRows } from '../../charts/chartRows.js';
 
 const AREA = ['money.', 'weather.'];
 const OWN = new Set(['rate-in-cents', 'tariff-begins-later', 'tariff-gap']);
@@ -144,7 +145,7 @@ function Payback({ fan, currency }: { readonly fan: PaybackFan; readonly currenc
       <h2 className="text-[16px]">Saved less paid{currency && `, ${currency}`}</h2>
       <div ref={ref} className="max-w-4xl">
         {width > 0 && (
-          <Saveable title="When it is paid back">
+          <Saveable title="When it is paid back" rows={() => paybackRows(fan, currency)}>
             <PaybackChart fan={fan} currency={currency} width={width} />
           </Saveable>
         )}

@@ -17,6 +17,7 @@ import type { At } from '../../protocol.js';
 import { OptionForm } from './ScenarioForm.js';
 import { useOptions } from './useScenarios.js';
 import { Table } from '../../ui/Table.js';
+import { survivalRows } from '../../charts/chartRows.js';
 
 /** More lines than this are not told apart. */
 const MOST = 5;
@@ -48,7 +49,7 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
   return (
     <>
       {known.length > 0 && width > 0 && (
-        <Saveable title="Share of starts that last longer">
+        <Saveable title="Share of starts that last longer" rows={() => survivalRows(known, HORIZON_H)}>
           <SurvivalCurve courses={known} horizonH={HORIZON_H} width={width} />
         </Saveable>
       )}

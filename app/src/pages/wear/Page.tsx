@@ -25,6 +25,7 @@ import type { Roll } from '../../protocol.js';
 import { Counters } from './Counters.js';
 import { LifeCurve } from './LifeCurve.js';
 import { Warranty } from './Warranty.js';
+import { capacityRows, depthRows } from '../../charts/chartRows.js';
 
 const AREA = ['wear.', 'capacity.', 'warranty.'];
 const FIGURES = [
@@ -203,7 +204,7 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
               a point for each discharge of 30 % and more, ◆ from full to the cut-off, ⊕ a trial, + from a
               charge · line in its band: their course · dashed: straight on, dotted: with the root of time
             </p>
-            <Saveable title="Capacity">
+            <Saveable title="Capacity" rows={() => capacityRows(course, home.system.timeZone)}>
               <CapacityChart course={course} width={width} />
             </Saveable>
           </>
@@ -220,7 +221,7 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
         <section aria-label="Depth of discharge">
           <h2 className="text-[16px]">Cycles by depth</h2>
           {hasCycles ? (
-            <Saveable title="Depth of discharge">
+            <Saveable title="Cycles by depth" rows={() => depthRows(course)}>
               <DepthBars depths={depths} width={half} />
             </Saveable>
           ) : (

@@ -3,6 +3,8 @@ import { Link } from 'react-router';
 import { WarrantyClocks } from '../../charts/WarrantyClocks.js';
 import type { Home } from '../../db/database.js';
 import { decimal, localDateText } from '../../ui/format.js';
+import { clockRows } from '../../charts/chartRows.js';
+import { Saveable } from '../../ui/Saveable.js';
 
 interface Props {
   readonly course: WearView;
@@ -26,7 +28,9 @@ export function Warranty({ course: { warranty }, home, nowMs, width }: Props) {
             {warranty.allowedADayKWh !== null &&
               `; ${decimal(warranty.allowedADayKWh, 1)} kWh a day would use the throughput up just as the years end`}
           </p>
-          <WarrantyClocks warranty={warranty} nowMs={nowMs} width={width} />
+          <Saveable title="The warranty’s clocks" rows={() => clockRows(warranty)}>
+            <WarrantyClocks warranty={warranty} nowMs={nowMs} width={width} />
+          </Saveable>
         </>
       ) : (
         <p className="text-faint">

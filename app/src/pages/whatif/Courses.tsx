@@ -5,6 +5,7 @@ import { timeTicks } from '../../charts/timeTicks.js';
 import { localDateText } from '../../ui/format.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { useWidth } from '../../ui/useSize.js';
+import { courseRows, momentText } from '../../charts/chartRows.js';
 
 const HOUR_MS = 3_600_000;
 const DAY_TICKS = [0, 6, 12, 18, 24].map((hour) => ({
@@ -58,7 +59,10 @@ export function Courses({ base, scenarios, hasGrid, timeZone }: Props) {
             <figcaption className="text-faint">
               The mean day of the range, by the clock of the home
             </figcaption>
-            <Saveable title="A typical day">
+            <Saveable
+              title="A typical day"
+              rows={() => courseRows(days, missing, (hour) => `${String(hour).padStart(2, '0')}:00`)}
+            >
               <ScenarioCourses
                 label={`The mean day. ${coursesInWords(days, missing)}`}
                 runs={days}
@@ -74,7 +78,12 @@ export function Courses({ base, scenarios, hasGrid, timeZone }: Props) {
             <figcaption className="text-faint">
               The week from {localDateText(week.fromMs, timeZone)}, in which the home as it is lacks most
             </figcaption>
-            <Saveable title="The worst week">
+            <Saveable
+              title="The worst week"
+              rows={() =>
+                courseRows(weeks, missing, (hour) => momentText(week.fromMs + hour * HOUR_MS, timeZone))
+              }
+            >
               <ScenarioCourses
                 label={`The worst week. ${coursesInWords(weeks, missing)}`}
                 runs={weeks}

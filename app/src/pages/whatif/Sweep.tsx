@@ -1,5 +1,6 @@
 import { kneeOf, LEAST_GAIN, reachOf, type SweepPoint } from '@long-tally/core';
 import { useState } from 'react';
+import { sweepRows } from '../../charts/chartRows.js';
 import { SweepCurve } from '../../charts/SweepCurve.js';
 import { decimal } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
@@ -47,7 +48,10 @@ export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
       </div>
       <div ref={ref} className="mt-2">
         {width > 0 && told.length > 1 && (
-          <Saveable title="Self-sufficiency by modules">
+          <Saveable
+            title="Self-sufficiency by modules"
+            rows={() => sweepRows(told, 'modules', 'self-sufficiency, by supply')}
+          >
             <SweepCurve
               points={told}
               what="self-sufficiency, by supply"
