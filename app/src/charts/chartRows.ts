@@ -94,23 +94,23 @@ export function tareRows({ points }: NonNullable<LossesView['tare']>): ChartRows
   };
 }
 
-const KINDS: Readonly<Record<WearView['estimates'][number]['kind'], string>> = {
-  segment: 'swing',
-  'full-run': 'full to cut-off',
-  trial: 'trial',
-};
+/** What an estimate of the capacity is from. */
+export function estimateText({
+  kind,
+  direction,
+}: Pick<WearView['estimates'][number], 'kind' | 'direction'>): string {
+  return { segment: direction, 'full-run': 'full to cut-off', trial: 'trial' }[kind];
+}
 
 /** Capacity estimates, and the course ahead beneath them, kWh. */
 export function capacityRows({ estimates, trend }: WearView, timeZone: string): ChartRows {
   return {
     head: ['date', 'kind', 'kWh', 'low, kWh', 'high, kWh'],
     rows: [
-      ...estimates.map(({ atMs, kind, direction, kWh, low, high }) => [
-        localDateText(atMs, timeZone),
-        kind === 'segment' ? direction : KINDS[kind],
-        decimal(kWh, 2),
-        decimal(low, 2),
-        decimal(high, 2),
+      ...estimates.map((estimate) => [
+        localDateText(estimate.atMs, timeZone),
+        estimateText(estimate),
+        ...[estimate.kWh, estimate.low, estimate.high].map((kWh) => decimal(kWh, 2)),
       ]),
       ...(trend?.fan ?? []).map(({ atMs, value, low, high }) => [
         localDateText(atMs, timeZone),

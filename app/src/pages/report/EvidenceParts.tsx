@@ -1,39 +1,29 @@
 import { correctionText } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { sourcesOf } from '../../db/sources.js';
+import { estimateText } from '../../charts/chartRows.js';
 import { counted, decimal, localDateText } from '../../ui/format.js';
+import { described } from './described.js';
 import { ListHead } from './ListHead.js';
 import type { WrittenProps } from './writtenProps.js';
 import { Table } from '../../ui/Table.js';
 
-/** A word for a key of the system file: `maxDischargeKW` becomes "max discharge kW". */
-function keyText(key: string): string {
-  const unit = /k(?:Wh|Wp)$|K(?:Wh|W)$|W$/.exec(key)?.[0] ?? '';
-  const words = key.slice(0, key.length - unit.length).replace(/([a-z])([A-Z])/g, '$1 $2');
-  return `${words.toLowerCase()} ${unit.replace(/^K/, 'k')}`.trim();
-}
-
 export function SystemTable({ home }: WrittenProps) {
   const configurations = home.system.configurations ?? [];
   if (configurations.length === 0) return <p>The system is not described.</p>;
-  const plain = (part: object | undefined) =>
-    Object.entries(part ?? {})
-      .filter(([, value]) => typeof value === 'number' || typeof value === 'string')
-      .map(([key, value]) => `${keyText(key)} ${String(value)}`)
-      .join(', ');
   return (
     <Table className="w-full">
       <tbody>
-        {configurations.map(({ from, name, battery, inverter, arrays, coupling, warranty }) => (
-          <tr key={from} className="border-b border-rule align-top">
+        {configurations.map((configuration) => (
+          <tr key={configuration.from} className="border-b border-rule align-top">
             <th scope="row" className="pr-3 text-left font-normal whitespace-nowrap">
-              {name ?? 'from'} {localDateText(Date.parse(from), home.system.timeZone)}
+              {configuration.name && `${configuration.name}, `}from{' '}
+              {localDateText(Date.parse(configuration.from), home.system.timeZone)}
             </th>
             <td>
-              Battery: {plain(battery) || 'not described'}. Inverter: {plain(inverter) || 'not described'}
-              {coupling && `, ${coupling.toUpperCase()}-coupled`}. Panels:{' '}
-              {arrays?.map((one) => plain(one)).join('; ') || 'not described'}.
-              {warranty && ` Warranty: ${plain(warranty)}.`}
+              {described(configuration).map((part) => (
+                <p key={part}>{part}</p>
+              ))}
             </td>
           </tr>
         ))}
@@ -72,17 +62,15 @@ export function Capacity({ home, statement: { capacity } }: WrittenProps) {
       <Table className="w-full">
         <ListHead names={['on', 'kWh from full to empty', 'about 95 %', 'depth', 'from']} />
         <tbody>
-          {capacity.slice(-LISTED).map(({ at, kWh, low, high, depth, kind, direction }, i) => (
-            <tr key={`${at} ${i}`} className="border-b border-rule">
-              <td>{localDateText(Date.parse(at), home.system.timeZone)}</td>
-              <td className="font-semibold">{decimal(kWh, 2)}</td>
+          {capacity.slice(-LISTED).map((estimate, i) => (
+            <tr key={`${estimate.at} ${i}`} className="border-b border-rule">
+              <td>{localDateText(Date.parse(estimate.at), home.system.timeZone)}</td>
+              <td className="font-semibold">{decimal(estimate.kWh, 2)}</td>
               <td className="text-faint">
-                {decimal(low, 2)} – {decimal(high, 2)}
+                {decimal(estimate.low, 2)} – {decimal(estimate.high, 2)}
               </td>
-              <td>{decimal(100 * depth, 0)} %</td>
-              <td>
-                {kind}, {direction}
-              </td>
+              <td>{decimal(100 * estimate.depth, 0)} %</td>
+              <td>{estimateText(estimate)}</td>
             </tr>
           ))}
         </tbody>
