@@ -8,6 +8,7 @@ import {
   choose,
   expect,
   expectAccessible,
+  goWithin,
   openDemo,
   rangeInAddress,
   tally,
@@ -213,4 +214,36 @@ test('a text from a file is shown as text, never as markup', { tag: '@smoke' }, 
     page.getByText(/Not recognised and left in the file: "<script>alert\(2\)<\/script>"/).first(),
   ).toBeVisible();
   await expect(page.locator('main img, main script')).toHaveCount(0);
+});
+
+test('every view fits on paper: charts no wider than it, the roll with every day that is chosen', async ({
+  page,
+}) => {
+  await openDemo(page, ['2024-05-01', '2024-06-30']);
+  const rows = page.getByRole('grid', { name: 'Days, newest on top' }).getByRole('row');
+  for (const [view, heading] of [
+    ['days', ''],
+    ['account', 'Account'],
+    ['losses', 'Losses'],
+    ['wear', 'Wear'],
+    ['outages', 'Outages'],
+    ['money', 'Money'],
+  ] as const) {
+    await goWithin(page, `/h/kauri-bend/${view}?from=2024-05-01&to=2024-06-30`);
+    if (heading) await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
+    await expect(page.locator('main svg').first()).toBeAttached();
+    // As a browser prints: it says so, lays the page out for paper, and says when it has done.
+    await page.evaluate(() => dispatchEvent(new Event('beforeprint')));
+    await page.emulateMedia({ media: 'print' });
+    const widest = await page
+      .locator('main svg')
+      .evaluateAll((all) => Math.max(...all.map((svg) => svg.getBoundingClientRect().width)));
+    // A4 is 210 mm wide, less two margins of 14 mm, at 96 px an inch.
+    expect(widest).toBeLessThanOrEqual(((210 - 28) / 25.4) * 96);
+    // Thirty-one days and thirty, their two months, and the headings.
+    if (view === 'days') await expect(rows).toHaveCount(64);
+    await page.emulateMedia({ media: 'screen' });
+    await page.evaluate(() => dispatchEvent(new Event('afterprint')));
+    if (view === 'days') await expect.poll(() => rows.count()).toBeLessThan(40);
+  }
 });

@@ -1,6 +1,10 @@
 import { useEffect, useRef, useState } from 'react';
+import { usePrinting } from './usePrinting.js';
 
-/** The width of an element, followed as it changes. */
+/** What is drawn fits on paper: A4 and Letter are wider than this between their margins, px. */
+const PAPER_WIDTH = 640;
+
+/** The width of an element, followed as it changes, and no more than paper has while it is printed. */
 export function useWidth<T extends HTMLElement>(): [React.RefObject<T | null>, number] {
   const ref = useRef<T>(null);
   const [width, setWidth] = useState(0);
@@ -11,5 +15,6 @@ export function useWidth<T extends HTMLElement>(): [React.RefObject<T | null>, n
     observer.observe(element);
     return () => observer.disconnect();
   }, []);
-  return [ref, width];
+  const isPrinting = usePrinting();
+  return [ref, isPrinting ? Math.min(PAPER_WIDTH, width) : width];
 }

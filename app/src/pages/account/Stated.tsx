@@ -24,7 +24,7 @@ export function Stated({ at, from, to }: Props) {
   const inverse = reckonings?.find(({ isInverse }) => isInverse);
   const nearest = reckonings?.filter(({ isInverse }) => !isInverse).slice(0, 3) ?? [];
   return (
-    <section aria-label="What somebody else states" className="mt-3">
+    <section aria-label="What somebody else states" className="mt-3 no-print">
       <h2 className="text-[15px]">Somebody else says otherwise?</h2>
       <label htmlFor={id} className="mt-1 flex items-baseline gap-2">
         <span>A portal, a bill or a neighbour says</span>

@@ -57,7 +57,7 @@ function Days({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
       <RangeRibbon roll={roll} range={range} onSelect={select} />
       <main
         id="view"
-        className="grid min-h-0 flex-1 grid-cols-1 max-lg:grid-rows-[minmax(20rem,55vh)_auto] max-lg:overflow-y-auto lg:grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]"
+        className="grid min-h-0 flex-1 grid-cols-1 print:block max-lg:grid-rows-[minmax(20rem,55vh)_auto] max-lg:overflow-y-auto lg:grid-cols-[minmax(0,1fr)_340px] xl:grid-cols-[minmax(0,1fr)_412px]"
       >
         <TallyRoll
           ref={handle}

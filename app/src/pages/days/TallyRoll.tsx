@@ -5,6 +5,7 @@ import { dateText } from '../../ui/format.js';
 import { useAfterPaint } from '../../ui/useAfterPaint.js';
 import { type DayRange, rowsOf, type Row } from '@long-tally/core';
 import { monthOf, neighbour, yearOf } from '../../ui/useRange.js';
+import { usePrinting } from '../../ui/usePrinting.js';
 import { useKeys } from '../../ui/useKeys.js';
 import type { Roll } from '../../protocol.js';
 import { RollHeadings } from './RollHeadings.js';
@@ -143,7 +144,11 @@ export function TallyRoll({ roll, timeZone, range, drawn, onSelect, ref }: Props
     row.kind === 'day'
       ? row.index >= marked.from && row.index <= marked.to
       : row.from >= marked.from && row.to <= marked.to;
-  const items = virtual.getVirtualItems();
+  // On paper stand the lines of the selection, all of them.
+  const isPrinting = usePrinting();
+  const lines = isPrinting
+    ? rows.flatMap((row, index) => (isSelected(row) ? [{ index, start: 0, size: HEIGHTS[row.kind] }] : []))
+    : virtual.getVirtualItems();
   return (
     <section aria-label="Roll of days" className="flex min-h-0 min-w-0 flex-col border-r border-rule-2">
       <div
@@ -159,9 +164,9 @@ export function TallyRoll({ roll, timeZone, range, drawn, onSelect, ref }: Props
         onBlur={() => setFocused(false)}
         onPointerUp={() => (drag.current = null)}
         onPointerLeave={() => (drag.current = null)}
-        className="min-h-0 flex-1 overflow-y-scroll select-none focus-visible:outline-offset-[-2px]"
+        className="min-h-0 flex-1 overflow-y-scroll select-none focus-visible:outline-offset-[-2px] print:overflow-visible"
       >
-        <div role="rowgroup" className="sticky top-0 z-10 border-b border-rule-2 bg-paper">
+        <div role="rowgroup" className="sticky top-0 z-10 border-b border-rule-2 bg-paper print:static">
           <div
             role="row"
             aria-rowindex={1}
@@ -170,18 +175,22 @@ export function TallyRoll({ roll, timeZone, range, drawn, onSelect, ref }: Props
             <RollHeadings />
           </div>
         </div>
-        <div role="rowgroup" className="relative" style={{ height: virtual.getTotalSize() }}>
-          {items.map((item) => {
+        <div
+          role="rowgroup"
+          className="relative"
+          style={{ height: isPrinting ? undefined : virtual.getTotalSize() }}
+        >
+          {lines.map((item) => {
             const row = rows[item.index]!;
             const isCursor = focused && row.kind === 'day' && row.index === at;
             return (
               <div
-                key={item.index % POOL}
+                key={isPrinting ? item.index : item.index % POOL}
                 id={row.kind === 'day' ? `day-${days[row.index]!.date}` : undefined}
                 role="row"
                 aria-rowindex={item.index + 2}
                 aria-selected={isSelected(row)}
-                className={`absolute inset-x-0 contain-strict ${isCursor ? 'outline-2 outline-offset-[-2px] outline-grid' : ''}`}
+                className={`absolute inset-x-0 contain-strict print:static print:break-inside-avoid ${isCursor ? 'outline-2 outline-offset-[-2px] outline-grid' : ''}`}
                 style={{ top: item.start, height: item.size }}
                 onPointerDown={onPointerDown(row)}
                 onPointerEnter={onPointerEnter(row)}

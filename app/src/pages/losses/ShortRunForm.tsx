@@ -72,7 +72,7 @@ export function ShortRunForm({ usableKWh, idle, conversion }: Props) {
     ),
   );
   return (
-    <section aria-label="A short run" className="mt-6 max-w-5xl">
+    <section aria-label="A short run" className="mt-6 max-w-5xl no-print">
       <h2 className="text-[16px]">A day or two that do not add up</h2>
       <p className="text-faint">
         Read charge and battery counters at the start and at the end, from the displays; open no cover for it.

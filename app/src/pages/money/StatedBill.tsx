@@ -37,7 +37,7 @@ export function StatedBill({ at, from, to, currency }: Props) {
   const money = (value: number) => `${decimal(value, 2)} ${currency}`.trim();
   const given = found?.ways.filter(({ isIt }) => isIt) ?? [];
   return (
-    <section aria-label="A bill somebody states" className="mt-5 max-w-3xl print:hidden">
+    <section aria-label="A bill somebody states" className="mt-5 max-w-3xl no-print">
       <h2 className="text-[16px]">A bill that says otherwise?</h2>
       <p className="text-faint">What is left empty is taken from this range.</p>
       <div className="mt-1 grid grid-cols-2 gap-x-4 gap-y-2 sm:grid-cols-4">

@@ -56,7 +56,7 @@ export function OptionForm({ parts, onAdd }: Props) {
   };
   return (
     <form
-      className="mt-2 grid grid-cols-2 items-end gap-x-3 gap-y-1 sm:grid-cols-[110px_130px_130px_1fr_100px_auto]"
+      className="no-print mt-2 grid grid-cols-2 items-end gap-x-3 gap-y-1 sm:grid-cols-[110px_130px_130px_1fr_100px_auto]"
       onSubmit={(event) => {
         event.preventDefault();
         add();

@@ -98,7 +98,7 @@ export function ScenarioForm({ edited, parts, taken, onCancel, onKeep }: Props) 
     >
       <form
         aria-label={edited ? 'A scenario changed' : 'A new scenario'}
-        className="mt-1 grid grid-cols-2 gap-x-3 gap-y-1.5"
+        className="no-print mt-1 grid grid-cols-2 gap-x-3 gap-y-1.5"
         onSubmit={(event) => {
           event.preventDefault();
           const made = scenarioOfForm(form, edited);
