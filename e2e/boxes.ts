@@ -2,7 +2,8 @@ import { expect, type Page } from '@playwright/test';
 
 /** Fails where a text of the page is cut off or a label of a chart lies over another: every box is measured. */
 export async function expectReadable(page: Page, where: string): Promise<void> {
-  expect([where, ...(await page.evaluate(unreadable))]).toEqual([where]);
+  // A chart that is just being drawn anew at another width is given the time for it.
+  await expect.poll(async () => [where, ...(await page.evaluate(unreadable))]).toEqual([where]);
 }
 
 /** Texts that cannot be read, and why. */
