@@ -77,6 +77,13 @@ test('what is chosen in the settings holds on every view, and goes into the book
   await page.reload();
   await expect(tally(page).locator('[data-figure^="account.selfSufficiency"]').first()).toHaveText(/,\d %/);
   await expect(page.locator('html')).toHaveCSS('zoom', '1.1');
+  // A temperature is typed in the reader's degrees too; what is kept is Celsius.
+  await page.goto(homePath(page, 'readings'));
+  await page.getByLabel('import counter, kWh').fill('100,5');
+  await page.getByLabel('battery, °F').fill('65');
+  await page.getByLabel('Read at').fill('2024-05-01 18:00');
+  await page.getByRole('button', { name: 'Write down' }).click();
+  await expect(page.getByRole('region', { name: 'Readings' }).getByRole('row').nth(1)).toContainText('65');
   const download = page.waitForEvent('download');
   await page.goto(homePath(page, 'system'));
   await page.getByRole('button', { name: /^Save the book/ }).click();

@@ -1,6 +1,16 @@
 import { afterEach, describe, expect, test } from '@jest/globals';
 import { DEFAULT_SETTINGS, settingsSchema, type Settings } from '@long-tally/core';
-import { dateText, decimal, localDateText, showAs, temperatureText, valueText } from './format.js';
+import fc from 'fast-check';
+import {
+  celsiusOf,
+  dateText,
+  decimal,
+  degreesTyped,
+  localDateText,
+  showAs,
+  temperatureText,
+  valueText,
+} from './format.js';
 import { shownLocal, typedLocal } from './localTime.js';
 
 const as = (settings: Partial<Settings>) => showAs({ ...DEFAULT_SETTINGS, ...settings });
@@ -45,6 +55,23 @@ describe('texts as the reader has chosen', () => {
       '212 °F',
       '\u221240 °F',
     ]);
+  });
+
+  test('a temperature that is typed back as it stands is the same, in either measure', () => {
+    for (const temperature of ['C', 'F'] as const) {
+      as({ temperature });
+      expect(degreesTyped(undefined)).toBe('');
+      expect(celsiusOf(NaN)).toBeNaN();
+      fc.assert(
+        fc.property(fc.integer({ min: -6000, max: 12_000 }), (hundredths) => {
+          const celsius = hundredths / 100;
+          expect(celsiusOf(Number(degreesTyped(celsius)))).toBeCloseTo(celsius, 2);
+        }),
+      );
+    }
+    expect(celsiusOf(212)).toBe(100);
+    // A round number stays round: it was typed so.
+    expect(degreesTyped(celsiusOf(65))).toBe('65');
   });
 
   test('energies have the decimals that are chosen, other figures their own', () => {

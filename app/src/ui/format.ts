@@ -137,11 +137,27 @@ export function dateText(date: string, style: DateStyle): string {
   return dateFormat(style, 'UTC').format(Date.parse(date));
 }
 
+/** The unit in which the reader takes and types temperatures. */
+export const degreeUnit = (): '°C' | '°F' => (chosen.temperature === 'F' ? '°F' : '°C');
+
+/** Celsius in the reader's measure. */
+export function degreesOf(celsius: number): number {
+  return chosen.temperature === 'F' ? celsius * 1.8 + 32 : celsius;
+}
+
+/** What the reader typed as a temperature in Celsius, to a thousandth, so that it is typed back as it was; NaN stays NaN. */
+export function celsiusOf(degrees: number): number {
+  return chosen.temperature === 'F' ? Math.round(((degrees - 32) / 1.8) * 1000) / 1000 : degrees;
+}
+
 /** Celsius in the reader's measure, `12.3 °C` or `54.1 °F`. */
 export function temperatureText(celsius: number, digits: number): string {
-  return chosen.temperature === 'F'
-    ? `${decimal(celsius * 1.8 + 32, digits)} °F`
-    : `${decimal(celsius, digits)} °C`;
+  return `${decimal(degreesOf(celsius), digits)} ${degreeUnit()}`;
+}
+
+/** Celsius as it stands in a field for the reader to change: to a hundredth of a degree, no more decimals than it has. */
+export function degreesTyped(celsius: number | undefined): string {
+  return celsius === undefined ? '' : String(Math.round(degreesOf(celsius) * 100) / 100);
 }
 
 /** Wall-clock time of an instant at the site, `18:40`; `18:40:05` where the log's step is shorter than a minute. */

@@ -20,7 +20,7 @@ const CAUTIONS = [
   'Run the home from the battery only through the installed and approved isolating gear. Never feed a dead grid: it endangers the people who repair it.',
   'Do not open covers or touch conductors. Battery circuits stay live with everything switched off.',
   'Stop at once at heat, smell, smoke, swelling or an unusual sound, keep away, and call those who are trained for it.',
-  'Lithium cells must not be charged below 0 °C unless their maker allows it.',
+  'Lithium cells must not be charged below 0 °C (32 °F) unless their maker allows it.',
   'A battery at home is no supply for medical devices: have a plan that does not rest on it.',
   'Local electrical codes, the equipment’s manual and a licensed electrician come before anything written here.',
   'A figure is evidence, not a safety certificate, and a warranty’s own document decides what it covers.',

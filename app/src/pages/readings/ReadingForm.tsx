@@ -1,7 +1,7 @@
 import { counterText, FLOWS, instantOfLocal, zoneOf, type Flow, type Reading } from '@long-tally/core';
 import { useId, useState } from 'react';
 import type { StoredReading } from '../../db/database.js';
-import { clockOf } from '../../ui/format.js';
+import { clockOf, celsiusOf, decimal, degreesOf, degreesTyped, degreeUnit } from '../../ui/format.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { localMs } from '../../ui/localTime.js';
@@ -40,7 +40,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
           >)
         : EMPTY,
       charge: edited?.socPct?.toString() ?? '',
-      warmth: edited?.batteryC?.toString() ?? '',
+      warmth: degreesTyped(edited?.batteryC),
       use: {
         part: edited?.use?.part ?? '',
         unit: edited?.use?.unit ?? '',
@@ -59,7 +59,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
     ) as Reading['counters'];
     const decimals = Object.fromEntries(typed.map((flow) => [flow, decimalsIn(shown[flow])]));
     const wrong = typed.find((flow) => !(counters[flow]! >= 0 && counters[flow]! <= 1e9));
-    const [soc, celsius] = [typedNumber(charge), typedNumber(warmth)];
+    const [soc, celsius] = [typedNumber(charge), celsiusOf(typedNumber(warmth))];
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(at)) setProblem('Choose the date and time of the reading.');
     else if (wrong)
       setProblem(
@@ -68,7 +68,9 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
     else if (charge.trim() !== '' && !(soc >= 0 && soc <= 100))
       setProblem(`"${charge}" is not a state of charge: write per cent from 0 to 100.`);
     else if (warmth.trim() !== '' && !(celsius >= -60 && celsius <= 120))
-      setProblem(`"${warmth}" is not a battery temperature: write °C, for example 18.`);
+      setProblem(
+        `"${warmth}" is not a battery temperature: write ${degreeUnit()}, for example ${decimal(degreesOf(18), 0)}.`,
+      );
     else if (use.shown.trim() !== '' && !(typedNumber(use.shown) >= 0 && typedNumber(use.shown) <= 1e9))
       setProblem(`"${use.shown}" is not a counter reading: write a number, for example 12345.`);
     else if (use.shown.trim() !== '' && (use.part.trim() === '' || use.unit.trim() === ''))
@@ -124,7 +126,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
         onChange={(value) => entry.change({ charge: value })}
       />
       <NumberField
-        text="battery, °C"
+        text={`battery, ${degreeUnit()}`}
         className="text-right"
         value={warmth}
         onChange={(value) => entry.change({ warmth: value })}

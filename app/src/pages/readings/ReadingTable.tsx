@@ -1,6 +1,6 @@
 import { counterText, FLOWS, type Flow } from '@long-tally/core';
 import type { StoredReading } from '../../db/database.js';
-import { clockOf, decimal } from '../../ui/format.js';
+import { clockOf, decimal, degreesTyped, degreeUnit } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
 
 interface Props {
@@ -29,7 +29,7 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
               </th>
             ))}
             {hasCharge && <th className="py-1 pr-3 text-right font-normal">charge, %</th>}
-            {hasWarmth && <th className="py-1 pr-3 text-right font-normal">battery, °C</th>}
+            {hasWarmth && <th className="py-1 pr-3 text-right font-normal">battery, {degreeUnit()}</th>}
             {hasUse && <th className="py-1 pr-3 text-right font-normal">other counter</th>}
             <th className="py-1 pr-3 font-normal">note</th>
             <th>
@@ -50,7 +50,7 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
                 </td>
               ))}
               {hasCharge && <td className="py-1 pr-3 text-right">{reading.socPct ?? '–'}</td>}
-              {hasWarmth && <td className="py-1 pr-3 text-right">{reading.batteryC ?? '–'}</td>}
+              {hasWarmth && <td className="py-1 pr-3 text-right">{degreesTyped(reading.batteryC) || '–'}</td>}
               {hasUse && (
                 <td className="py-1 pr-3 text-right">
                   {reading.use

@@ -1,3 +1,4 @@
+import { degreesTyped, degreeUnit } from '../../ui/format.js';
 import { InputError, checkSystem, problemText, type System } from '@long-tally/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useEffect, useState } from 'react';
@@ -116,8 +117,18 @@ export function SystemFormView({ draftOfHome, initial, original, action, onSave 
           <Field name="accuracy.offsetW" label="Zero offset" unit="W" hint="empty: 5" />
         </FormPart>
         <FormPart name="degreeDays" title="Degree days">
-          <Field name="degreeDays.heating" label="Heated below" unit="°C" hint="empty: 15.5" />
-          <Field name="degreeDays.cooling" label="Cooled above" unit="°C" hint="empty: 22" />
+          <Field
+            name="degreeDays.heating"
+            label="Heated below"
+            unit={degreeUnit()}
+            hint={`empty: ${degreesTyped(15.5)}`}
+          />
+          <Field
+            name="degreeDays.cooling"
+            label="Cooled above"
+            unit={degreeUnit()}
+            hint={`empty: ${degreesTyped(22)}`}
+          />
         </FormPart>
         <div role="alert">
           {refused.map((problem) => (

@@ -1,3 +1,5 @@
+import { decimal, degreesOf, temperatureText } from '../../ui/format.js';
+
 /** What is usual for a chemistry: common practice, no published source. The data sheet leads. */
 export interface Chemistry {
   /** As it stands in a system file. */
@@ -56,6 +58,6 @@ export function chemistryChoices(present: string): (readonly [value: string, say
 /** What is usual, in words. */
 export function usualText({ usablePct, cutOffPct, charge, discharge }: Chemistry): string {
   const between = ([low, high]: readonly [number, number]) =>
-    `between ${low < 0 ? `−${-low}` : low} and ${high} °C`;
+    `between ${decimal(degreesOf(low), 0)} and ${temperatureText(high, 0)}`;
   return `Usual for it: ${usablePct} % usable, cut-off at ${cutOffPct} %; charged ${between(charge)}, discharged ${between(discharge)}. Common practice: the data sheet leads.`;
 }

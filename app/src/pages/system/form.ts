@@ -2,7 +2,8 @@ import { isZone, type System } from '@long-tally/core';
 import { z } from 'zod';
 import { configurationForm, configurationOf, configurationSchema } from './configurationForm.js';
 import { tariffForm, tariffOf, tariffSchema } from './tariffForm.js';
-import { known, knownOrNone, number, percent, share, text, typed } from './typed.js';
+import { degreesTyped } from '../../ui/format.js';
+import { celsius, known, knownOrNone, number, percent, share, text, typed, typedDegrees } from './typed.js';
 
 /** The system as its form holds it: text, so that nothing typed is lost while it is not yet right. */
 export const formSchema = z
@@ -26,8 +27,8 @@ export const formSchema = z
       offsetW: typed(0, 500, 'W'),
     }),
     degreeDays: z.object({
-      heating: typed(-20, 40, 'degrees Celsius'),
-      cooling: typed(-20, 50, 'degrees Celsius'),
+      heating: typedDegrees(-20, 40),
+      cooling: typedDegrees(-20, 50),
     }),
   })
   .superRefine(({ configurations, tariffs }, context) => {
@@ -75,8 +76,8 @@ export function formOf(system: System): SystemForm {
       offsetW: text(accuracy.offsetW),
     },
     degreeDays: {
-      heating: text(system.degreeDays?.heatingBaseC),
-      cooling: text(system.degreeDays?.coolingBaseC),
+      heating: degreesTyped(system.degreeDays?.heatingBaseC),
+      cooling: degreesTyped(system.degreeDays?.coolingBaseC),
     },
   };
 }
@@ -107,8 +108,8 @@ export function systemOf(form: SystemForm, original: System | null): unknown {
       offsetW: number(accuracy.offsetW),
     }),
     degreeDays: knownOrNone({
-      heatingBaseC: number(form.degreeDays.heating),
-      coolingBaseC: number(form.degreeDays.cooling),
+      heatingBaseC: celsius(form.degreeDays.heating),
+      coolingBaseC: celsius(form.degreeDays.cooling),
     }),
   });
 }

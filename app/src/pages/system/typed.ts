@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { celsiusOf, degreeUnit, decimal, degreesOf } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 
 /** A number as typed: empty is not known. */
@@ -10,6 +11,19 @@ export function typed(low: number, high: number, what: string) {
       return value >= low && value <= high;
     },
     { error: `Write ${what} from ${low} to ${high}, or leave it empty.` },
+  );
+}
+
+/** A temperature as typed, in the reader's degrees, between bounds in Celsius: empty is not known. */
+export function typedDegrees(low: number, high: number) {
+  const bound = (celsius: number) => decimal(degreesOf(celsius), 0);
+  return z.string().refine(
+    (text) => {
+      if (text.trim() === '') return true;
+      const value = celsiusOf(typedNumber(text));
+      return value >= low && value <= high;
+    },
+    { error: () => `Write ${degreeUnit()} from ${bound(low)} to ${bound(high)}, or leave it empty.` },
   );
 }
 
@@ -25,6 +39,10 @@ export const text = (value: number | null | undefined) =>
 export const percent = (value: number | undefined) =>
   value === undefined ? '' : String(Number((value * 100).toPrecision(6)));
 export const number = (typedText: string) => (typedText.trim() === '' ? undefined : typedNumber(typedText));
+export const celsius = (typedText: string) => {
+  const value = number(typedText);
+  return value === undefined ? undefined : celsiusOf(value);
+};
 export const share = (typedText: string) => {
   const value = number(typedText);
   return value === undefined ? undefined : value / 100;

@@ -8,7 +8,7 @@ import { checkedRows, trialRow } from '../../db/rows.js';
 import { addTrialReading, removeTrial, setTrialState, strikeTrialReading } from '../../db/trials.js';
 import { atOf, useTrialResultsQuery } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
-import { clockText, decimal, localDateText } from '../../ui/format.js';
+import { clockText, decimal, localDateText, degreesTyped, degreeUnit } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { Before } from './Before.js';
@@ -239,7 +239,6 @@ const UNITS: Readonly<Record<string, string>> = {
   solarW: 'W solar',
   batteryW: 'W battery',
   hz: 'Hz',
-  batteryC: '°C',
 };
 
 interface ReadingsProps {
@@ -264,6 +263,7 @@ function Readings({ trial, timeZone, onStrike }: ReadingsProps) {
               `${key === 'soc' ? decimal(100 * value, Number.isInteger(Math.round(1000 * value) / 10) ? 0 : 1) : value} ${unit}`,
             ];
           });
+          if (one.batteryC !== undefined) shown.push(`${degreesTyped(one.batteryC)} ${degreeUnit()}`);
           return (
             <li
               key={place}

@@ -6,7 +6,7 @@ import { Labelled } from '../../ui/Labelled.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { localMs } from '../../ui/localTime.js';
 import { TimeField } from '../../ui/TimeField.js';
-import { clockOf } from '../../ui/format.js';
+import { clockOf, celsiusOf, degreesOf, degreeUnit } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { useEntry } from '../../ui/useEntry.js';
 import type { TrialField } from './protocols.js';
@@ -34,7 +34,7 @@ const NUMBERS = {
   solarW: ['solar, W', 0, 1e6],
   batteryW: ['battery, W (− charging)', -1e6, 1e6],
   hz: ['frequency, Hz', 0, 500],
-  batteryC: ['battery, °C', -60, 120],
+  batteryC: ['battery', -60, 120],
 } as const;
 type NumberName = keyof typeof NUMBERS;
 interface TypedEntry {
@@ -85,10 +85,17 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
   const [asked, setAsked] = useState<string | null>(null);
   const numbers = fields.filter((field): field is NumberName => field in NUMBERS);
   const typed = (name: NumberName | 'leg1' | 'leg2') => shown[name]?.trim() ?? '';
+  // Temperatures are typed in the reader's degrees and kept in Celsius.
+  const isWarmth = (name: NumberName) => name === 'batteryC';
+  const labelOf = (name: NumberName) => `${NUMBERS[name][0]}${isWarmth(name) ? `, ${degreeUnit()}` : ''}`;
+  const valueOf = (name: NumberName) => {
+    const value = typedNumber(typed(name));
+    return isWarmth(name) ? celsiusOf(value) : name === 'soc' ? value / 100 : value;
+  };
   const save = async () => {
     const wrong = numbers.find((name) => {
       const [, least, most] = NUMBERS[name];
-      const value = typedNumber(typed(name));
+      const value = isWarmth(name) ? valueOf(name) : typedNumber(typed(name));
       return typed(name) !== '' && !(value >= least && value <= most);
     });
     const legs = fields.includes('legs')
@@ -116,8 +123,12 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
           : null;
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(at)) setProblem('Choose the date and time of the reading.');
     else if (wrong) {
-      const [label, least, most] = NUMBERS[wrong];
-      setProblem(`"${typed(wrong)}" cannot be the ${label}: write a number from ${least} to ${most}.`);
+      const [least, most] = [NUMBERS[wrong][1], NUMBERS[wrong][2]].map((bound) =>
+        isWarmth(wrong) ? Math.round(degreesOf(bound)) : bound,
+      );
+      setProblem(
+        `"${typed(wrong)}" cannot be the ${labelOf(wrong)}: write a number from ${least} to ${most}.`,
+      );
     } else if (legs.some((text) => !(typedNumber(text) >= 0)))
       setProblem('Write the power of each leg in W, for example 1200.');
     else if (isEmpty) setProblem('Write at least one reading, an event or a note.');
@@ -126,9 +137,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
       setAsked(doubt);
     } else {
       const own = Object.fromEntries(
-        numbers
-          .filter((name) => typed(name) !== '')
-          .map((name) => [name, name === 'soc' ? typedNumber(typed(name)) / 100 : typedNumber(typed(name))]),
+        numbers.filter((name) => typed(name) !== '').map((name) => [name, valueOf(name)]),
       );
       setProblem(null);
       setAsked(null);
@@ -168,7 +177,7 @@ export function TrialReadingForm({ fields, timeZone, mostW, onSave }: Props) {
       {numbers.map((name) => (
         <NumberField
           key={name}
-          text={NUMBERS[name][0]}
+          text={labelOf(name)}
           className="text-right"
           value={shown[name] ?? ''}
           onChange={(value) => entry.change({ shown: { ...shown, [name]: value } })}

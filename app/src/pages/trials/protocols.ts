@@ -101,7 +101,9 @@ export const PROTOCOLS: readonly Protocol[] = [
     title: 'Recharge',
     tells: 'what goes in, what of it is stored, and how the power dies down',
     fields: ['soc', 'chargeKWh', 'batteryW', 'loadW', 'batteryC', 'isTapered'],
-    before: ['No charging of lithium cells below 0 °C unless the maker allows it; above about 45 °C stop.'],
+    before: [
+      'No charging of lithium cells below 0 °C (32 °F) unless the maker allows it; above about 45 °C (113 °F) stop.',
+    ],
     during: ['Read counter and charge at the start and at a true full; powers in between show the taper.'],
     after: [],
   },
