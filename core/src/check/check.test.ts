@@ -207,7 +207,7 @@ describe('a fault is told with what mends it', () => {
     const at = new Set([100, 500, 901]);
     const result = await toldAndMended((r, i) => (at.has(i) ? { ...r, load_w: 65_535 } : r), 'spikes');
     expect(result.found.message).toMatch(
-      /^3 values of load leap far beyond everything around, first to 65\.5 kW/,
+      /^3 values of the load jump far beyond everything around them, first to 65\.5 kW/,
     );
     expect(result.found.kWh).toBeCloseTo((3 * 65.535) / 4, 6);
     expect(Math.abs(result.mended('account.load')! / result.true('account.load')! - 1)).toBeLessThan(0.01);
@@ -378,10 +378,29 @@ describe('corrections are layers', () => {
     const { log } = mergeSources([corrected(source, [parsed])], 'UTC', []);
     expect([...log.channels.get('load')!.values.subarray(0, 5)]).toEqual([NaN, NaN, NaN, NaN, before[4]]);
     expect([...source.columns.get('load')!.values]).toEqual(before);
-    expect(correctionText(parsed)).toBe('everything is taken for missing in one stretch.');
+    expect(correctionText(parsed)).toBe('Everything is taken as missing in 1 stretch.');
     expect(correctionText({ kind: 'scale', source: 'a.csv', quantity: 'grid', factor: -1 })).toBe(
-      'The sign of grid of a.csv is turned round.',
+      'The grid power of a.csv has its sign reversed.',
     );
+    expect(
+      [
+        { kind: 'lead', source: 'a.csv', quantity: 'batteryDc' } as const,
+        { kind: 'keep', source: null, quantity: 'load:boiler' } as const,
+        { kind: 'shift', source: 'a.csv', byMs: 3_600_000, stretches: null } as const,
+        { kind: 'exchange', source: 'a.csv', quantities: ['load', 'solar:east roof'] } as const,
+        { kind: 'complement', source: null, quantity: 'soc' } as const,
+        { kind: 'scale', source: null, quantity: null, factor: 1000 } as const,
+        { kind: 'scale', source: null, quantity: 'batteryTemp', factor: 0.1 } as const,
+      ].map((one) => correctionText(correctionSchema.parse(one))),
+    ).toEqual([
+      'a.csv leads the battery power on the DC side.',
+      'Values of the load of boiler are used as they are, however high.',
+      'The clock of a.csv is moved by 60 min.',
+      'The columns load and solar power of east roof of a.csv are exchanged.',
+      'The state of charge is taken as 100 % minus its value.',
+      'Every power is multiplied by 1000.',
+      'The battery temperature is multiplied by 0.1 in its unit.',
+    ]);
   });
 });
 

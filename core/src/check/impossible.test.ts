@@ -20,7 +20,9 @@ describe('a value that cannot be', () => {
     const report = await reportOf(with_({ 1000: { grid_w: 429_000 }, 1001: { grid_w: 429_000 } }));
     expect(valueOf(report, 'account.import')).toBeCloseTo(120, 6);
     const finding = report.findings.find(({ code }) => code === 'impossible-values')!;
-    expect(finding.message).toMatch(/^2 values of grid .* 429\.0 kW at 2024-05-04 11:20, line 1002, above/);
+    expect(finding.message).toMatch(
+      /^2 values of the grid power .* 429\.0 kW at 2024-05-04 11:20, line 1002, above/,
+    );
     expect(finding.proposal).toEqual({ kind: 'keep', source: 'log.csv', quantity: 'grid' });
   });
 
@@ -51,7 +53,9 @@ describe('a value that cannot be', () => {
   test('beyond twice the panels is no sun', async () => {
     const home = { ...HOME, configurations: [{ ...HOME.configurations![0]!, arrays: [{ kWp: 4 }] }] };
     const report = await reportOf(with_({ 150: { solar_w: 8100 } }), [], home);
-    expect(report.findings.find(({ code }) => code === 'impossible-values')?.message).toContain('of solar');
+    expect(report.findings.find(({ code }) => code === 'impossible-values')?.message).toContain(
+      'of the solar power',
+    );
   });
 
   test('among the totals of days is left out too', async () => {

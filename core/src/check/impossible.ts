@@ -1,7 +1,7 @@
 import type { Correction } from '../model/correction.js';
 import type { Finding } from '../model/finding.js';
 import { endMs, type Column, type SourceLog, type UnshapedEnergy } from '../model/log.js';
-import { isPower, type Quantity } from '../model/quantity.js';
+import { isPower, quantityText, type Quantity } from '../model/quantity.js';
 import { quantile } from '../statistics/quantile.js';
 import type { Configuration } from '../system/configuration.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
@@ -183,7 +183,7 @@ function told(
     severity: 'warning',
     fromMs: at(first),
     toMs: at(cells.at(-1)! + 1),
-    message: `${cells.length} ${cells.length === 1 ? 'value' : 'values'} of ${quantity} in ${source.name} cannot be: the first is ${(values[first]! / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(zone), at(first))}${line}, above ${(most / 1000).toFixed(1)} kW, ${why}. ${cells.length === 1 ? 'It counts' : 'They count'} as missing in every figure.`,
+    message: `${cells.length} ${cells.length === 1 ? 'value' : 'values'} of the ${quantityText(quantity)} in ${source.name} cannot be: the first is ${(values[first]! / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(zone), at(first))}${line}, above ${(most / 1000).toFixed(1)} kW, ${why}. ${cells.length === 1 ? 'It counts' : 'They count'} as missing in every figure.`,
     source: source.name,
     kWh: wh / 1000,
     proposal: { kind: 'keep', source: source.name, quantity },

@@ -1,5 +1,5 @@
 import type { Log } from '../model/log.js';
-import type { Quantity } from '../model/quantity.js';
+import { quantityText, type Quantity } from '../model/quantity.js';
 import { quantile } from '../statistics/quantile.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import type { Finding } from '../model/finding.js';
@@ -78,7 +78,7 @@ function spikeFinding(
     severity: 'warning',
     fromMs: at(first[0]),
     toMs: at(spikes.at(-1)![1]),
-    message: `${spikes.length} ${spikes.length === 1 ? 'value' : 'values'} of ${quantity} leap far beyond everything around, first to ${(values[first[0]]! / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(log.zone), at(first[0]))}.`,
+    message: `${spikes.length} ${spikes.length === 1 ? 'value' : 'values'} of the ${quantityText(quantity)} jump far beyond everything around them, first to ${(values[first[0]]! / 1000).toFixed(1)} kW at ${siteTimeOf(zoneOf(log.zone), at(first[0]))}.`,
     source: log.channels.get(quantity)!.sources.length === 1 ? log.channels.get(quantity)!.sources[0]! : null,
     kWh: wh / 1000,
     proposal: {

@@ -1,5 +1,5 @@
 import type { Log } from '../model/log.js';
-import { isPower, type Quantity } from '../model/quantity.js';
+import { isPower, quantityText, type Quantity } from '../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { hoursText } from '../model/hoursText.js';
 import type { Finding } from '../model/finding.js';
@@ -46,7 +46,7 @@ export function stuckFindings(log: Log, usableWh: number | null): Finding[] {
       severity: 'warning',
       fromMs: log.startMs + first.from * log.stepMs,
       toMs: log.startMs + first.to * log.stepMs,
-      message: `${wordOf(quantity)} stands still ${long.length === 1 ? 'once' : `${long.length} times`}, longest at ${unit} for ${hoursText((first.to - first.from) * hours)} from ${siteTimeOf(zoneOf(log.zone), log.startMs + first.from * log.stepMs)}: the meter or the logger may have hung.`,
+      message: `The ${quantityText(quantity)} stands still ${long.length === 1 ? 'once' : `${long.length} times`}, longest at ${unit} for ${hoursText((first.to - first.from) * hours)} from ${siteTimeOf(zoneOf(log.zone), log.startMs + first.from * log.stepMs)}: the meter or the logger may have hung.`,
       source: channel.sources.length === 1 ? channel.sources[0]! : null,
       kWh,
       proposal: {
@@ -101,8 +101,4 @@ function stuckSoc(values: Float64Array, log: Log, usableWh: number | null): Run[
     from = to;
   }
   return runs;
-}
-
-function wordOf(quantity: Quantity): string {
-  return quantity === 'soc' ? 'The state of charge' : `The ${quantity}`;
 }

@@ -1,5 +1,6 @@
 import { z } from 'zod';
-import { INSTANT_QUANTITIES, POWER_QUANTITIES, isPower, type Quantity } from './quantity.js';
+import { counted } from './counted.js';
+import { INSTANT_QUANTITIES, POWER_QUANTITIES, isPower, quantityText, type Quantity } from './quantity.js';
 
 /** A quantity of the log, named parts of load and solar among them. */
 export const quantitySchema = z
@@ -54,18 +55,29 @@ export type Correction = z.infer<typeof correctionSchema>;
 /** What a correction does, in words. */
 export function correctionText(correction: Correction): string {
   const of = correction.source === null ? '' : ` of ${correction.source}`;
-  if (correction.kind === 'lead') return `${correction.source} leads ${correction.quantity}.`;
-  if (correction.kind === 'keep')
-    return `Values of ${correction.quantity}${of} count as they are, however high.`;
-  if (correction.kind === 'shift')
-    return `The clock${of} is moved by ${Number((correction.byMs / 60_000).toFixed(1))} min${correction.stretches ? ` in ${correction.stretches.length} stretches` : ''}.`;
-  if (correction.kind === 'exchange')
-    return `The columns ${correction.quantities.join(' and ')}${of} change places.`;
-  if (correction.kind === 'complement')
-    return `${correction.quantity}${of} is taken for what it leaves of 100 %.`;
-  const what = correction.quantity ?? (correction.kind === 'scale' ? 'every power' : 'everything');
-  if (correction.kind === 'blank')
-    return `${what}${of} is taken for missing in ${correction.stretches.length === 1 ? 'one stretch' : `${correction.stretches.length} stretches`}.`;
-  if (correction.factor === -1) return `The sign of ${what}${of} is turned round.`;
-  return `${what}${of} is multiplied by ${correction.factor}${correction.quantity === null || isPower(correction.quantity) ? '' : ' in its unit'}.`;
+  switch (correction.kind) {
+    case 'lead':
+      return `${correction.source} leads the ${quantityText(correction.quantity)}.`;
+    case 'keep':
+      return `Values of the ${quantityText(correction.quantity)}${of} are used as they are, however high.`;
+    case 'shift':
+      return `The clock${of} is moved by ${Number((correction.byMs / 60_000).toFixed(1))} min${correction.stretches ? ` in ${counted(correction.stretches.length, 'stretch', 'stretches')}` : ''}.`;
+    case 'exchange':
+      return `The columns ${correction.quantities.map(quantityText).join(' and ')}${of} are exchanged.`;
+    case 'complement':
+      return `The ${quantityText(correction.quantity)}${of} is taken as 100 % minus its value.`;
+    case 'blank':
+      return `${subject(correction.quantity, 'Everything')}${of} is taken as missing in ${counted(correction.stretches.length, 'stretch', 'stretches')}.`;
+    case 'scale': {
+      const what = `${subject(correction.quantity, 'Every power')}${of}`;
+      const inUnit = correction.quantity === null || isPower(correction.quantity) ? '' : ' in its unit';
+      return correction.factor === -1
+        ? `${what} has its sign reversed.`
+        : `${what} is multiplied by ${correction.factor}${inUnit}.`;
+    }
+  }
+}
+
+function subject(quantity: Quantity | null, all: string): string {
+  return quantity === null ? all : `The ${quantityText(quantity)}`;
 }

@@ -60,6 +60,38 @@ export function nameOfPart(quantity: NamedLoad | NamedSolar): string {
   return quantity.slice(quantity.indexOf(':') + 1);
 }
 
+const TEXTS: Readonly<Record<(typeof POWER_QUANTITIES)[number] | InstantQuantity, string>> = {
+  solar: 'solar power',
+  load: 'load',
+  grid: 'grid power',
+  battery: 'battery power',
+  batteryDc: 'battery power on the DC side',
+  leg1: 'power of leg 1',
+  leg2: 'power of leg 2',
+  leg3: 'power of leg 3',
+  soc: 'state of charge',
+  batteryTemp: 'battery temperature',
+  outdoorTemp: 'outdoor temperature',
+  batteryV: 'battery voltage',
+  batteryA: 'battery current',
+  gridV: 'grid voltage',
+  gridHz: 'grid frequency',
+  gridUp: 'state of the grid',
+  fault: 'fault code',
+  islandHz: 'island frequency',
+  rain: 'rain',
+  irradiance: 'irradiance',
+  importRate: 'import rate',
+  exportRate: 'export rate',
+  cost: 'cost',
+};
+
+/** A quantity in words, as it stands in a sentence behind "the". */
+export function quantityText(quantity: Quantity): string {
+  if (!isPart(quantity)) return TEXTS[quantity];
+  return isNamed(quantity) ? `load of ${nameOfPart(quantity)}` : `solar power of ${nameOfPart(quantity)}`;
+}
+
 /** True of two names of a part that differ in capitals or in how words are joined: `heat_pump`, `Heat pump`. */
 export function isSameName(a: string, b: string): boolean {
   const plain = (name: string) =>

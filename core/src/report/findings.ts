@@ -11,7 +11,7 @@ import { siteTimeOf, zoneOf } from '../time/zone.js';
 import { apart, channelOf, unshapedOf, type RangeData } from '../passes/rangeData.js';
 import type { System } from '../system/schema.js';
 import { isOfTotals } from '../books/shared/lacking.js';
-import { FLOWS, type Flow } from '../model/quantity.js';
+import { FLOWS, quantityText, type Flow } from '../model/quantity.js';
 import type { Finding, Gap } from '../model/finding.js';
 
 /** Schools of self-sufficiency closer than this are one to a reader. */
@@ -152,7 +152,7 @@ function gapFinding(data: RangeData, gaps: readonly Gap[]): Finding[] {
   const hours = gaps.reduce((sum, { fromMs, toMs }) => sum + (toMs - fromMs) / 3_600_000, 0);
   if (hours === 0) return [];
   const longest = gaps.reduce((long, gap) => (gap.toMs - gap.fromMs > long.toMs - long.fromMs ? gap : long));
-  const message = `${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'}, ${hours.toFixed(1)} h in all; the longest from ${siteTime(data, longest.fromMs)} lasts ${((longest.toMs - longest.fromMs) / 3_600_000).toFixed(1)} h (${longest.quantities.join(', ')}). Totals hold what was measured and are not scaled up.`;
+  const message = `${gaps.length} ${gaps.length === 1 ? 'gap' : 'gaps'}, ${hours.toFixed(1)} h in all; the longest from ${siteTime(data, longest.fromMs)} lasts ${((longest.toMs - longest.fromMs) / 3_600_000).toFixed(1)} h (${longest.quantities.map(quantityText).join(', ')}). Totals hold what was measured and are not scaled up.`;
   return [finding(data, 'gaps', 'warning', message)];
 }
 
@@ -204,7 +204,7 @@ function totalsOnlyFindings(data: RangeData): Finding[] {
             data,
             'totals-only',
             'note',
-            `Only totals are known for ${told(without)}: they count in the totals, and lack in what needs the course of the power, as flows, runs and outages do. A log of those hours would supply it.`,
+            `Only totals are known for ${told(without)}: they count in the totals, but are missing from what needs the power over time, such as flows, runs and outages. A log of those hours would supply it.`,
           ),
         ]
       : []),

@@ -96,7 +96,7 @@ export function directionsOf(quantity: string): readonly [plus: string, minus: s
   if (quantity === 'battery' || quantity === 'batteryDc' || quantity === 'batteryA')
     return ['discharge is positive', 'charge is positive'];
   if (quantity === 'soc') return ['state of charge', 'depth of discharge'];
-  return ['as written', 'turned round'];
+  return ['as written', 'sign reversed'];
 }
 
 /** A mapping with one column taken for something else, or left in the file. */

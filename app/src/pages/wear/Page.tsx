@@ -201,7 +201,7 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
         {estimates.length > 0 ? (
           <>
             <p className="mb-1 text-faint">
-              a point for each discharge of 30 % and more, ◆ from full to the cut-off, ⊕ a trial, + from a
+              a point for each discharge of 30 % or more, ◆ from full to the cut-off, ⊕ a trial, + from a
               charge · line in its band: their course · dashed: straight on, dotted: with the root of time
             </p>
             <Saveable title="Capacity" rows={() => capacityRows(course, home.system.timeZone)}>

@@ -187,7 +187,7 @@ describe('fade', () => {
     columns.delete('batteryTemp');
     const { figures } = analyse(STORE_HOME, [{ ...log, columns }]);
     expect(figures['capacity.fadePerYear']!.status).toBe('insufficient');
-    expect(figures['capacity.fadePerYear']!.reason).toMatch(/season cannot be told from age/);
+    expect(figures['capacity.fadePerYear']!.reason).toMatch(/season cannot be separated from age/);
     const withIt = analyse(STORE_HOME, [log]).figures['capacity.fadePerYear']!;
     expect(withIt.low! <= 0 && 0 <= withIt.high!).toBe(true);
     expect(withIt.basis['season']).toBe('temperature');

@@ -15,7 +15,7 @@ export const MODULES: Method = {
   source: 'Common practice, no published source.',
 };
 const NONE =
-  'The journal tells of no drawdown trial. A note “test” over the hours of a discharge without a pause, by 30 % and more, would make one count.';
+  'The journal tells of no drawdown trial. A note “test” over the hours of a discharge without a pause, by 30 % or more, would make one count.';
 const WORDS: Readonly<Record<UnitsVerdict, string>> = {
   'all-units-deliver': 'All modules deliver.',
   'one-unit-may-be-out':

@@ -35,7 +35,7 @@ export function verdictOf(data: RangeData): Verdict {
   const runs = estimates.filter(({ kind }) => kind === 'full-run').length;
   return {
     says: saysOf(assessment, months),
-    restsOn: `Rests on ${runsText(estimates)} of 30 % and more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
+    restsOn: `Rests on ${runsText(estimates)} of 30 % or more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
     sharpen: sharpenOf(assessment),
   };
 }

@@ -214,7 +214,7 @@ function readingErrors({ socStart, socEnd, socError, usableKWh, counterError, in
   return [soc, counterError * Math.hypot(inKWh, outKWh)] as const;
 }
 
-/** The run cut between its readings, parts of two hours and more. */
+/** The run cut between its readings, parts of two hours or more. */
 function partsOf(run: ShortRun, whole: RunBudget['ownW']): RunPart[] {
   const parts: RunPart[] = [];
   let first = 0;

@@ -47,7 +47,7 @@ export const UNSERVED: Method = {
 const OFTEN = 0.05;
 
 const NO_SIGN =
-  'Nothing in the log tells whether the grid is up; grid_up, grid_v or grid_hz would, or a grid power that never rests at zero.';
+  'Nothing in the log shows whether the grid is up; grid_up, grid_v or grid_hz would, or a grid power that never rests at zero.';
 
 const RESTS =
   'Here the grid’s power rests at exactly zero anyway while the home carries itself, so a zero does not tell whether the grid is up. A column grid_up, grid_v or grid_hz would.';

@@ -27,7 +27,7 @@ export const REPLAY = (share: number): Method => ({
 });
 export const SURVIVE = (hours: number): Method => ({
   id: `outage.survive-${hours}h`,
-  formula: `share of possible starts that last ${hours} h and more`,
+  formula: `share of possible starts that last ${hours} h or more`,
   source: 'E. L. Kaplan, P. Meier, JASA 53 (1958).',
 });
 export const RESERVE: Method = {
@@ -100,7 +100,7 @@ const survives = (hours: 12 | 24): OfReplay => ({
   unit: 'share',
   method: SURVIVE(hours),
   of: (course) => course[`survive${hours}`],
-  label: `last ${hours} h and more`,
+  label: `last ${hours} h or more`,
 });
 const FIGURES: readonly OfReplay[] = [
   lasts('p10', 0.1),
@@ -135,7 +135,7 @@ function told(
     return insufficient(
       unit,
       method,
-      `${course.starts} hours of this range can begin an outage: too few to speak for other days. A week gives a first figure, a year one for every season.`,
+      `${course.starts} hours of this range can begin an outage: too few to stand for other days. A week gives a first figure, a year one for every season.`,
       basis,
     );
   const held = of!(course);

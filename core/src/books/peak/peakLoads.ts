@@ -205,7 +205,7 @@ function hoursAbove(data: RangeData, scan: Scan, limit: Limit): Figure {
         { label: 'intervals above it', value: scan.above[limit], unit: 'count', role: 'input' },
         { label: 'time above it', value: hours(scan.above[limit]), unit: 'h', role: 'result' },
         {
-          label: 'what the meter may move over it',
+          label: 'what the meter’s accuracy may move across it',
           value: hours(scan.maybe[limit] - scan.surely[limit]) / 2,
           unit: 'h',
           role: 'uncertainty',

@@ -152,7 +152,7 @@ function legFigure(
         { label: 'load meter', value: half, unit: 'kW', role: 'uncertainty' },
       ],
       assumptions: [
-        'With a tenth of charge and more.',
+        'At 10 % of charge or more.',
         'A mean over the step hides what a motor takes as it starts.',
       ],
     },

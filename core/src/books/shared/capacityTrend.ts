@@ -115,7 +115,7 @@ function refusal(count: number, years: number, season: Season): string | null {
   if (count < LEAST_ESTIMATES || years < LEAST_YEARS)
     return `A rate needs ${LEAST_ESTIMATES} estimates over half a year; this range has ${counted(count, 'estimate')} over ${counted(Math.round(years * 12), 'month')}. A longer range, or nights that take the battery down by 30 %, would supply them.`;
   return season === 'none'
-    ? `In ${(years * 12).toFixed(0)} months the season cannot be told from age. A range of seventeen months, or the battery's temperature (battery_temp_c), would tell them apart.`
+    ? `In ${(years * 12).toFixed(0)} months the season cannot be separated from age. A range of seventeen months, or the battery's temperature (battery_temp_c), would tell them apart.`
     : null;
 }
 

@@ -30,7 +30,7 @@ export function logCheck(material: TrialMaterial, key: 'dischargeKWh' | 'chargeK
   return check('log-differs', typed && logged ? !isApart : null, 'weakens', [
     'What was typed and what was logged agree.',
     `The counters that were typed moved by ${typed?.kWh.toFixed(1) ?? ''} kWh, the log has ${logged?.kWh.toFixed(1) ?? ''}: look at the times of the readings and at their zone. What was typed leads.`,
-    'There are no readings and log of the same hours to hold against each other.',
+    'No readings and log cover the same hours, so they cannot be compared.',
   ]);
 }
 
@@ -48,7 +48,7 @@ export function solarCheck(material: TrialMaterial, weight: TrialCheck['weight']
   return check('solar-during-test', ok, weight, [
     'No sun during the test.',
     'The sun gave power during the test. Begin after sunset, or switch the panels off.',
-    'Nothing tells whether the sun gave power; a solar reading would.',
+    'Nothing shows whether the sun gave power; a solar reading would.',
   ]);
 }
 
@@ -59,7 +59,7 @@ export function gridCheck(material: TrialMaterial): TrialCheck {
   return check('grid-present', ok, 'weakens', [
     'Nothing was bought during the test.',
     `${energy?.kWh.toFixed(1) ?? ''} kWh came from the grid during the test, so the battery did not carry all of the load. Isolate by the installed gear only.`,
-    'Nothing tells whether the grid helped; an import counter would.',
+    'Nothing shows whether the grid helped; an import counter would.',
   ]);
 }
 
@@ -83,7 +83,7 @@ export function overLimitCheck(material: TrialMaterial): TrialCheck {
   return check('over-limit', isTold ? !isOver : null, 'weakens', [
     'The load stayed below the limits.',
     `A load of ${Math.round(isOver && highestLeg > (limits.perLegW ?? Infinity) ? highestLeg : highest)} W lies above what the inverter gives from the battery. Add load in steps and stay below it.`,
-    'Load or limits are not known, so nothing tells whether it stayed below them.',
+    'Load or limits are not known, so nothing shows whether it stayed below them.',
   ]);
 }
 

@@ -107,7 +107,7 @@ function checksOf(
       [
         'The charge counter did not move.',
         `The battery was charged with ${charged?.kWh.toFixed(1) ?? ''} kWh during the test, so its fall is not all that came out. Begin after sunset, with grid charging off.`,
-        'Nothing tells whether the battery was charged meanwhile; the charge counter at both ends would.',
+        'Nothing shows whether the battery was charged meanwhile; the charge counter at both ends would.',
       ],
     ),
     check('not-truly-full', swing && swing.from < FULL ? false : tapered, 'weakens', [
@@ -115,10 +115,10 @@ function checksOf(
       swing && swing.from < FULL
         ? 'It did not begin full, so the charge at its start is known less well. Charge to full and wait until the charging dies down.'
         : 'The display said full, but the charging had not died down: wait for the taper.',
-      'Nothing tells whether the charging had died down at the start.',
+      'Nothing shows whether the charging had died down at the start.',
     ]),
     check('small-swing', swing ? fall >= SMALL : null, fall < TOO_SMALL ? 'invalid' : 'weakens', [
-      'The charge fell by 30 % and more.',
+      'The charge fell by 30 % or more.',
       'The charge fell by less than 30 %, so its last digit weighs much. Let it fall further: to 40 % is enough for a check, to 1 to 5 % above the cut-off is best.',
       'The charge is not known at both ends.',
     ]),

@@ -36,13 +36,13 @@ export function drawdownVerdict(
   switch (verdict) {
     case 'all-units-deliver':
       return shortfall > 0
-        ? `${percent} of the expected came. It is short by ${shortfall.toFixed(1)} kWh, far less than the ${partKWh.toFixed(1)} kWh of one unit and no more than conversion usually takes: ${units === 1 ? 'the unit delivers' : `all ${units} units deliver`}.`
-        : `${percent} of the expected came: ${units === 1 ? 'the unit delivers' : `all ${units} units deliver`}.`;
+        ? `${percent} of the expected energy came out. It is short by ${shortfall.toFixed(1)} kWh, far less than the ${partKWh.toFixed(1)} kWh of one unit and no more than conversion usually takes: ${units === 1 ? 'the unit delivers' : `all ${units} units deliver`}.`
+        : `${percent} of the expected energy came out: ${units === 1 ? 'the unit delivers' : `all ${units} units deliver`}.`;
     case 'one-unit-may-be-out':
-      return `${percent} of the expected came. It is short by ${shortfall.toFixed(1)} kWh, the part of ${missing === 1 ? 'one unit' : `${missing} units`} (${partKWh.toFixed(1)} kWh each): ${missing === 1 ? 'one unit' : `${missing} units`} of ${units} may be out. Ask the installer to look at the units.`;
+      return `${percent} of the expected energy came out. It is short by ${shortfall.toFixed(1)} kWh, the part of ${missing === 1 ? 'one unit' : `${missing} units`} (${partKWh.toFixed(1)} kWh each): ${missing === 1 ? 'one unit' : `${missing} units`} of ${units} may be out. Ask the installer to look at the units.`;
     case 'below-expected':
-      return `${percent} of the expected came: less than conversion explains, and not the part of a unit. Loss or fade; a second drawdown, from a true full, would tell more.`;
+      return `${percent} of the expected energy came out: less than conversion explains, and not the share of one unit. Loss or fade; a second drawdown, from a true full, would tell more.`;
     case 'cannot-tell':
-      return `${percent} of the expected came. Whether a unit is out cannot be told from so small a fall, or so coarse a display; a deeper drawdown would.`;
+      return `${percent} of the expected energy came out. Whether a unit is out cannot be told from so small a fall, or so coarse a display; a deeper drawdown would.`;
   }
 }

@@ -39,9 +39,9 @@ export function fullLoad(material: TrialMaterial): TrialOutcome {
     overLimitCheck(material),
     temperatureCheck(material),
     check('low-charge', lowest.length === 0 ? null : Math.min(...lowest) >= LOW_CHARGE, 'weakens', [
-      'There was a tenth of charge and more all along.',
-      'The charge was below a tenth, where many inverters give less: what held and what tripped holds for that alone.',
-      'The charge is not noted, so nothing tells whether the output was limited for lack of it.',
+      'The charge stayed at 10 % or more.',
+      'The charge was below 10 %, where many inverters give less: what held and what tripped applies only there.',
+      'The charge is not noted, so nothing shows whether the output was limited for lack of it.',
     ]),
   ];
   const figures = {

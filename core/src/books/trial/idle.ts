@@ -26,7 +26,7 @@ export function idle(material: TrialMaterial): TrialOutcome {
   const checks = [
     counterCheck(material),
     check('too-short', hours >= LEAST_H, 'weakens', [
-      `It lasted ${LEAST_H} hours and more.`,
+      `It lasted ${LEAST_H} hours or more.`,
       `It lasted ${hours.toFixed(1)} h; ${LEAST_H} hours give the digits of display and counters their weight.`,
       '',
     ]),
@@ -38,13 +38,13 @@ export function idle(material: TrialMaterial): TrialOutcome {
       [
         'The battery was not charged meanwhile.',
         'The battery was charged meanwhile; what went in is taken off.',
-        'Nothing tells whether the battery was charged; its charge counter would.',
+        'Nothing shows whether the battery was charged; its charge counter would.',
       ],
     ),
     check('load-on', loads.length === 0 ? null : loads.every((watts) => watts < LOAD_W), 'weakens', [
       'No load was on.',
       `A load of up to ${Math.round(Math.max(...loads))} W was on; its mean is taken off where it is known.`,
-      'Nothing tells whether a load was on.',
+      'Nothing shows whether a load was on.',
     ]),
   ];
   const draw = drawOf(material);
@@ -107,7 +107,7 @@ function verdictOf(watts: number, half: number, stated: number | undefined) {
   if (stated < watts - half)
     return {
       code: 'above-stated',
-      message: `${found}: more than the ${stated} W that are stated. Look whether a second unit, a fan or a standby mode runs.`,
+      message: `${found}: more than the ${stated} W that are stated. Check whether a second unit, a fan or a standby mode is running.`,
     };
   return { code: 'as-stated', message: `${found}: as the ${stated} W that are stated.` };
 }

@@ -103,7 +103,7 @@ export function offGridRun(material: TrialMaterial): TrialOutcome {
     'trial.runtime': read('runtime', { value: elapsedH, half: 0 }),
     'trial.projectedRuntime':
       empties === null
-        ? untold('projectedRuntime', 'The charge does not fall, so nothing tells when it would be gone.')
+        ? untold('projectedRuntime', 'The charge does not fall, so nothing shows when it would be gone.')
         : reckoned('projectedRuntime', {
             value: empties.value,
             ...bounds(empties),

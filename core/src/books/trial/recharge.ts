@@ -29,12 +29,12 @@ export function recharge(material: TrialMaterial): TrialOutcome {
     check('not-truly-full', swing ? (swing.to < FULL ? false : tapered) : null, 'weakens', [
       'It ended truly full: the charging had died down.',
       'It did not end truly full: wait until the display says 100 % and the charging has died down.',
-      'Nothing tells whether the charging had died down at the end.',
+      'Nothing shows whether the charging had died down at the end.',
     ]),
     check('grid-limit-held', gaveWay, 'weakens', [
       'The charging gave way as another load began.',
       'Another load began and the charging did not give way: look at the limit of the grid connection.',
-      'No other load began during the charge, so nothing tells whether its limit holds.',
+      'No other load began during the charge, so nothing shows whether its limit holds.',
     ]),
     temperatureCheck(material),
   ];
@@ -95,7 +95,7 @@ export function recharge(material: TrialMaterial): TrialOutcome {
             }
           : {
               code: 'not-full',
-              message: `It ended at ${percent(swing.to)}. Let it charge on: a battery is not left part empty.`,
+              message: `It ended at ${percent(swing.to)}. Let it go on charging: a battery should not be left part empty.`,
             },
   };
 }

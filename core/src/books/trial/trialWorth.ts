@@ -63,13 +63,13 @@ const SIGHTS: readonly (readonly [
     'full-load',
     ['peak.leg.tripped', 'peak.leg.held'],
     'What the inverter and each leg hold without the grid is not seen in the log.',
-    'The log has seen what a leg holds.',
+    'The log shows what a leg holds.',
   ],
   [
     'off-grid-run',
     ['outage.carriedShare'],
     'The log holds no outage that was carried, so no runtime is proven.',
-    'Outages in the log have tried the runtime.',
+    'Outages in the log have tested the runtime.',
   ],
   [
     'curtailment',

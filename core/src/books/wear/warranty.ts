@@ -81,7 +81,9 @@ function clockFigure(state: WarrantyState, clock: Clock, method: Method): Figure
     working: clock.working,
     assumptions: [
       ...(clock.isFilled
-        ? ['Time of the warranty without a log is filled at the log’s mean rate, to a third.']
+        ? [
+            'Time of the warranty without a log is filled in at the log’s mean rate, which is taken to be right within a third.',
+          ]
         : []),
       ...(clock.limit === 'cycles'
         ? ['Shallower cycles count by their depth against the stated one; terms differ, read the document.']

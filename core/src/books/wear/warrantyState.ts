@@ -161,7 +161,7 @@ function cyclesFromTotals(
     }));
   if (used.length === 0) return [];
   return clockOf(data, 'cycles', begins, used, cycles, Math.hypot(data.accuracy.battery, THROUGH_OFF), [
-    [`cycles of ${Math.round(100 * depth)} % by what went through the battery`, 'cycles'],
+    [`cycles of ${Math.round(100 * depth)} % from the battery’s throughput`, 'cycles'],
     ['÷ cycles warranted', 'cycles'],
   ]);
 }

@@ -53,7 +53,7 @@ export function wearFindings(data: RangeData, figures: Readonly<Record<string, F
     add(
       'warranty-early',
       'warning',
-      `At the use of the last year the warranty ends by its ${first.limit} ${early.toFixed(1)} years before its time${first.limit === 'throughput' && state.allowedADayKWh ? `; ${state.allowedADayKWh.toFixed(1)} kWh a day would stay inside` : ''}.`,
+      `At the use of the last year the warranty ends by its ${first.limit} ${early.toFixed(1)} years before its time${first.limit === 'throughput' && state.allowedADayKWh ? `; ${state.allowedADayKWh.toFixed(1)} kWh a day would stay within it` : ''}.`,
     );
   }
   return findings;

@@ -154,7 +154,7 @@ function addHeatPump(
       {
         where: 'scenario',
         column: 'key change.heatPump',
-        found: 'The outdoor temperature is not logged, so nothing tells when the heat pump would run.',
+        found: 'The outdoor temperature is not logged, so nothing shows when the heat pump would run.',
         mend: 'Bring a column outdoor_temp_c, or add a load with its kWh a day and its hours.',
       },
     ]);

@@ -201,7 +201,7 @@ function isTurned({ model }: Beside, changed: Changed | null): boolean {
 function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, reason }: Told): WhatifFigure {
   const method = {
     id: `whatif.${key}`,
-    formula: 'as the account has it, of the modelled flows',
+    formula: 'as in the account, from the modelled flows',
     source: SAYS,
   };
   if (Number.isNaN(value))
@@ -209,7 +209,7 @@ function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, rea
       unit,
       method,
       reason ??
-        'The home has not what it needs: a grid, a tariff, a described limit, or its charge in the log.',
+        'The home lacks what this needs: a grid, a tariff, a described limit, or its charge in the log.',
     );
   const difference = value - was;
   const atLeast = difference === 0 && !isTurned ? 0 : (isTurned ? COUPLING_OFF : LOAD_OFF) * ofLoad;

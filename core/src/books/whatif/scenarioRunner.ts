@@ -190,7 +190,7 @@ export function scenarioRunner(
 function sunNotTold(logged: Readonly<Record<string, Figure>>): string[] {
   return ['solar.heldBack', 'solar.clipped'].some((key) => logged[key]?.status === 'insufficient')
     ? [
-        'Sun was held back or clipped here, and too little shows how much. What more storage, another load or a higher limit would have gained is at least what is given here.',
+        'Sun was held back or clipped here, and too little in the log shows how much. What more storage, another load or a higher limit would have gained is at least what is given here.',
       ]
     : [];
 }
@@ -202,7 +202,7 @@ function changesWithin({ configurations, range, log }: RangeData): string[] {
   if (!last) return [];
   const when = siteTimeOf(zoneOf(log.zone), last.fromMs).slice(0, 10);
   return [
-    `The system changed within this range, last on ${when} (“${last.name}”), and the model has it as it is at the end all along. A range that begins after that date stands closer to the log.`,
+    `The system changed within this range, last on ${when} (“${last.name}”), and the model uses it as it is at the end throughout. A range that begins after that date stands closer to the log.`,
   ];
 }
 

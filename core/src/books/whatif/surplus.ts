@@ -50,7 +50,7 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
     throw new InputError([
       {
         where: prepared.system.name,
-        found: 'Load or battery are not known, so nothing tells what is left over.',
+        found: 'Load or battery are not known, so nothing shows what is left over.',
         mend: 'Describe the battery, and bring a log with the load.',
       },
     ]);

@@ -2,7 +2,7 @@ import type { Finding } from '../../model/finding.js';
 import { canonicalUnit } from '../read/columns.js';
 import type { RawColumn } from '../read/table.js';
 import type { UnshapedEnergy } from '../../model/log.js';
-import type { Quantity } from '../../model/quantity.js';
+import { quantityText, type Quantity } from '../../model/quantity.js';
 import { dayNumberAt, dayOf } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
 import type { NotedState } from './sparseStates.js';
@@ -72,7 +72,7 @@ export function coarse(
     say(
       'coarse-unused',
       'note',
-      `The rows are too far apart to show a course: ${[...new Set(unused)].map((quantity) => `${quantity} (${canonicalUnit(quantity as Quantity)})`).join(', ')} cannot be used.`,
+      `The rows are too far apart to show a course: ${[...new Set(unused)].map((quantity) => `${quantityText(quantity as Quantity)} (${canonicalUnit(quantity as Quantity)})`).join(', ')} cannot be used.`,
     );
   }
   if (lumps.length > 0)

@@ -148,7 +148,7 @@ describe('several files', () => {
     expect(findings).toEqual([]);
     const again = await logOf([{ load_w: 100 }, { load_w: 250 }], START, 1800, 'later.csv');
     expect(mergeSources([again, fine], 'UTC', []).findings.map(({ message }) => message)).toEqual([
-      'The files fine.csv and later.csv give load twice and differ in 1 interval; fine.csv leads.',
+      'The files fine.csv and later.csv give the load twice and differ in 1 interval; fine.csv leads.',
     ]);
   });
 
@@ -170,7 +170,7 @@ describe('several files', () => {
       {
         source: 'b.csv',
         kWh: 2,
-        message: '4 h 00 of load that a.csv lacks are taken from b.csv, in one stretch.',
+        message: '4 h 00 of the load that a.csv lacks are taken from b.csv, in one stretch.',
       },
     ]);
     expect(rollOf(home).map(({ notes }) => notes.filter(({ kind }) => kind === 'filled'))).toEqual([

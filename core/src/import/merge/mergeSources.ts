@@ -10,7 +10,7 @@ import {
   type UnshapedEnergy,
 } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
-import { between, type Quantity } from '../../model/quantity.js';
+import { between, quantityText, type Quantity } from '../../model/quantity.js';
 import { MOST_VALUES } from '../read/table.js';
 import { isoOf } from '../../time/instant.js';
 import { bridge } from './bridge.js';
@@ -58,7 +58,7 @@ export function mergeSources(
         severity: 'warning',
         fromMs: startMs,
         toMs: endMs(whole),
-        message: `The files ${holders.map(({ name }) => name).join(' and ')} give ${quantity} twice and differ in ${differing} ${differing === 1 ? 'interval' : 'intervals'}; ${holders[0]!.name} leads.`,
+        message: `The files ${holders.map(({ name }) => name).join(' and ')} give the ${quantityText(quantity)} twice and differ in ${differing} ${differing === 1 ? 'interval' : 'intervals'}; ${holders[0]!.name} leads.`,
         source: holders[0]!.name,
         kWh: null,
       });

@@ -1,7 +1,7 @@
 import type { Finding } from '../../model/finding.js';
 import { hoursText } from '../../model/hoursText.js';
 import { cellAt, endMs, type Column, type Fill, type Grid, type SourceLog } from '../../model/log.js';
-import { between, isOfInterval, isPower, type Quantity } from '../../model/quantity.js';
+import { between, isOfInterval, isPower, quantityText, type Quantity } from '../../model/quantity.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 
 /**
@@ -67,7 +67,7 @@ export function fillFindings(
       severity: 'note',
       fromMs: own[0]!.fromMs,
       toMs: own.at(-1)!.toMs,
-      message: `${hoursText(ms / 3_600_000)} of ${quantity} that ${leading.name} lacks are taken from ${source}, in ${own.length === 1 ? 'one stretch' : `${own.length} stretches`}.`,
+      message: `${hoursText(ms / 3_600_000)} of the ${quantityText(quantity)} that ${leading.name} lacks are taken from ${source}, in ${own.length === 1 ? 'one stretch' : `${own.length} stretches`}.`,
       source,
       kWh: isPower(quantity) ? wh / 1000 : null,
     };

@@ -94,7 +94,7 @@ export function settleSigns(guesses: readonly Guess[], sample: Sample, time: Tim
     const byLoad = decides ? best.g : solar ? signAgainstSolar(grid, solar) : null;
     const sign = byLoad ?? hinted ?? (courses.grid && !courses.grid.some((value) => value < 0) ? 1 : null);
     const evidence = decides
-      ? `with this sign the account closes to ${restText(best.rest)}${rival ? `, turned round to ${restText(rival.rest)}` : ''}`
+      ? `with this sign the account closes to ${restText(best.rest)}${rival ? `, reversed to ${restText(rival.rest)}` : ''}`
       : byLoad !== null
         ? 'it goes the other way when solar is strong'
         : 'its name, and nothing in the data against it';
@@ -191,7 +191,7 @@ function oneWay(guess: Guess, course: Float64Array | undefined): void {
   if (bothWays && (guess.role === 'import' || guess.role === 'export')) {
     guess.sign = guess.role === 'import' ? 1 : -1;
     guess.role = 'grid';
-    guess.evidence.push('it goes both ways, so it is import less export, or the other way round');
+    guess.evidence.push('it goes both ways, so it is import minus export, or the reverse');
   } else if (below > 10 * above) {
     guess.sign = -1;
     guess.evidence.push('it is written negative throughout');

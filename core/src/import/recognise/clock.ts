@@ -216,7 +216,7 @@ export function marksConclusion(
   }
   const byDay = firstRowOfDays(time.readings);
   if (byDay) return result('end', 'each day begins one step after midnight and ends at it', 0.8);
-  return result('start', 'nothing speaks for the end; a wrong choice moves everything by one step', 0.6);
+  return result('start', 'nothing suggests the end; a wrong choice moves everything by one step', 0.6);
 }
 
 /** True of energies some weeks apart whose dates are not the first of months: those of bills. */

@@ -275,7 +275,7 @@ function conclusionOf({
 }: Guess): Conclusion {
   return {
     about: `column:${name}`,
-    says: [role, kind === 'state' ? '' : kind, `in ${unit}`, sign === -1 ? 'turned round' : '']
+    says: [role, kind === 'state' ? '' : kind, `in ${unit}`, sign === -1 ? 'sign reversed' : '']
       .filter(Boolean)
       .join(', '),
     evidence,
