@@ -14,7 +14,7 @@ export function basisOf(data: RangeData, seconds: number) {
 /** What long steps hide. */
 export function coarseNote({ log }: RangeData): string[] {
   return log.stepMs >= 1_800_000
-    ? ['Steps of 30 minutes and more hide import and export that both happened within one.']
+    ? ['Steps of 30 minutes or more hide import and export that both happened within one.']
     : [];
 }
 

@@ -121,7 +121,7 @@ export function flows(data: RangeData): Record<string, Figure> {
             ],
             assumptions:
               data.log.stepMs >= 1_800_000
-                ? ['Steps of 30 minutes and more hide flows that both happened within one.']
+                ? ['Steps of 30 minutes or more hide flows that both happened within one.']
                 : [],
           },
         ),
