@@ -39,8 +39,9 @@ function begin<T extends Answers>(create: () => Worker): Begun<T> {
     worker.addEventListener('error', fail);
     worker.addEventListener('messageerror', fail);
   });
+  let patience: ReturnType<typeof setTimeout> | undefined;
   const late = new Promise<never>((_, reject) => {
-    setTimeout(
+    patience = setTimeout(
       () =>
         reject(
           new WorkerFailed(
@@ -53,7 +54,7 @@ function begin<T extends Answers>(create: () => Worker): Begun<T> {
   // Whoever asks hears of a failure; without a question it is none.
   broken.catch(() => undefined);
   late.catch(() => undefined);
-  const answered = (remote as unknown as Remote<Answers>).ready().then(() => undefined);
+  const answered = (remote as unknown as Remote<Answers>).ready().then(() => clearTimeout(patience));
   return {
     remote,
     ready: Promise.race([answered, broken, late]),
