@@ -1,6 +1,6 @@
 import { proxy, wrap, type Remote } from 'comlink';
 import type { Home } from '../db/database.js';
-import type { HomeWorker, ImportProgress, ImportWorker } from '../protocol.js';
+import type { HomeWorker, ImportProgress, ImportWorker, Loadable } from '../protocol.js';
 
 /** A worker that loads takes a moment; one that has said nothing after this long will not. */
 const PATIENCE_MS = 10_000;
@@ -8,10 +8,6 @@ const PATIENCE_MS = 10_000;
 /** A worker did not load, did not answer, or broke; the next question begins a new one. */
 class WorkerFailed extends Error {
   override readonly name = 'WorkerFailed';
-}
-
-interface Answers {
-  ready(): true;
 }
 
 /** A worker that was begun. */
@@ -24,7 +20,7 @@ interface Begun<T> {
   readonly end: () => void;
 }
 
-function begin<T extends Answers>(create: () => Worker): Begun<T> {
+function begin<T extends Loadable>(create: () => Worker): Begun<T> {
   const worker = create();
   const remote = wrap<T>(worker);
   const broken = new Promise<never>((_, reject) => {
@@ -54,7 +50,7 @@ function begin<T extends Answers>(create: () => Worker): Begun<T> {
   // Whoever asks hears of a failure; without a question it is none.
   broken.catch(() => undefined);
   late.catch(() => undefined);
-  const answered = (remote as unknown as Remote<Answers>).ready().then(() => clearTimeout(patience));
+  const answered = (remote as unknown as Remote<Loadable>).ready().then(() => clearTimeout(patience));
   return {
     remote,
     ready: Promise.race([answered, broken, late]),
