@@ -1,5 +1,5 @@
-import { figureEntry, type WhatifBase, type WhatifScenario } from '@long-tally/core';
-import { unitText, valueText } from '../../ui/format.js';
+import { figureEntry, type Figure, type WhatifBase, type WhatifScenario } from '@long-tally/core';
+import { intervalText, unitText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
 import { boundsText, signedText } from './differenceText.js';
 
@@ -21,6 +21,16 @@ const ROWS = [
   'money.bill',
   'money.saving',
 ] as const;
+
+/** A value with its interval under it. */
+function Held({ figure }: { readonly figure: Figure }) {
+  return (
+    <>
+      {valueText(figure.value!, figure.unit)}
+      <span className="block text-[12px] text-faint">{intervalText(figure)}</span>
+    </>
+  );
+}
 
 interface Props {
   readonly base: WhatifBase;
@@ -59,9 +69,11 @@ export function Differences({ base, scenarios, currency }: Props) {
                     {own.unit === 'currency' ? currency : unitText(own.unit) || 'count'}
                   </th>
                   <td className="pl-3 text-faint">
-                    {logged?.value == null ? '–' : valueText(logged.value, logged.unit)}
+                    {logged?.value == null ? '–' : <Held figure={logged} />}
                   </td>
-                  <td className="pl-3">{valueText(own.value!, own.unit)}</td>
+                  <td className="pl-3">
+                    <Held figure={own} />
+                  </td>
                   {scenarios.map(({ name, figures }) => {
                     const figure = figures[key]!;
                     const difference = figure.basis.difference;
@@ -74,6 +86,9 @@ export function Differences({ base, scenarios, currency }: Props) {
                             <b>{signedText(difference.value, figure.unit)}</b>
                             <span className="block text-[12px] text-faint">
                               {boundsText(difference, figure.unit)}
+                            </span>
+                            <span className="block text-[12px]">
+                              comes to {valueText(figure.value, figure.unit)} ({intervalText(figure)})
                             </span>
                           </>
                         )}

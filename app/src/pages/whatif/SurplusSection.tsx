@@ -7,15 +7,16 @@ import { Table } from '../../ui/Table.js';
 export function SurplusSection(asked: Ranged) {
   const { currentData: answer } = useSurplusQuery(asked);
   if (!answer || 'problem' in answer || answer.surplus.kWhADay < 0.05) return null;
-  const { kWhADay, byHour, loads, days, modules } = answer.surplus;
+  const { kWhADay, bounds, byHour, loads, days, modules } = answer.surplus;
+  const heldText = ({ low, high }: typeof bounds) => `${decimal(low, 1)} – ${decimal(high, 1)}`;
   const rows = byHour.map((row) => row.map((kW) => (kW === null ? null : Math.round(10 * kW))));
   const most = Math.max(1, ...rows.flat().map((value) => value ?? 0));
   return (
     <section aria-label="Surplus" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">What the sun leaves over</h2>
       <p>
-        {decimal(kWhADay, 1)} kWh a day are sold or held back when the load and the battery are served; on{' '}
-        {days.surplus} of {counted(days.known, 'day')} it is 2 kWh or more, at most{' '}
+        {decimal(kWhADay, 1)} kWh a day ({heldText(bounds)}) are sold or held back when the load and the
+        battery are served; on {days.surplus} of {counted(days.known, 'day')} it is 2 kWh or more, at most{' '}
         {counted(days.longestRun, 'day')} on end.
         {modules &&
           ` A summer’s day would fill ${decimal(modules.summer, 1)} more modules, one of the darkest four months ${decimal(modules.winter, 1)}.`}
@@ -47,12 +48,14 @@ export function SurplusSection(asked: Ranged) {
           </tr>
         </thead>
         <tbody>
-          {loads.map(({ kW, kWhADay: taken, hoursADay, days: share }) => (
+          {loads.map(({ kW, kWhADay: taken, bounds: held, hoursADay, days: share }) => (
             <tr key={kW} className="border-b border-rule text-right">
               <th scope="row" className="text-left font-normal">
                 {decimal(kW, 1)} kW
               </th>
-              <td>{decimal(taken, 1)}</td>
+              <td>
+                {decimal(taken, 1)} <span className="text-[12px] text-faint">{heldText(held)}</span>
+              </td>
               <td>{decimal(hoursADay, 1)}</td>
               <td>{decimal(100 * share, 0)} %</td>
             </tr>

@@ -162,6 +162,27 @@ describe('the surplus', () => {
       expect(hoursADay).toBeLessThanOrEqual(surplus.loads[k]!.hoursADay);
     }
   });
+  test('holds what the meters may be off by: a sun or a load read so much higher or lower', () => {
+    const { bounds, kWhADay, loads } = surplus;
+    expect(bounds.low).toBeLessThan(kWhADay);
+    // A surplus is a small difference of two large flows; half of it as an interval would still say nothing.
+    expect(bounds.high - bounds.low).toBeLessThan(kWhADay);
+    for (const [quantity, factor] of [
+      ['solar', 1.03],
+      ['solar', 0.97],
+      ['load', 1.02],
+      ['load', 0.98],
+    ] as const) {
+      const other = surplusOf(
+        prepare(prepared.system, prepared.sources, [{ kind: 'scale', source: null, quantity, factor }]),
+        range,
+      );
+      expect(other.kWhADay).toBeGreaterThanOrEqual(bounds.low);
+      expect(other.kWhADay).toBeLessThanOrEqual(bounds.high);
+      expect(other.loads[2]!.kWhADay).toBeGreaterThanOrEqual(loads[2]!.bounds.low);
+      expect(other.loads[2]!.kWhADay).toBeLessThanOrEqual(loads[2]!.bounds.high);
+    }
+  });
   test('comes by day, more of it in summer', () => {
     for (const row of surplus.byHour) expect(row[1]).toBe(0);
     expect(surplus.modules!.summer).toBeGreaterThan(surplus.modules!.winter);

@@ -1,9 +1,13 @@
 import { InputError } from '../../model/problem.js';
 import type { Range } from '../../model/range.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
+import type { RangeData } from '../../passes/rangeData.js';
+import type { System } from '../../system/schema.js';
 import { dayNumberAt } from '../../time/days.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
+import { lostSun } from '../solar/lostSun.js';
 import { modelHome } from './modelHome.js';
+import type { ModelRun } from './modelRun.js';
 import { modelOf } from './scenarioValues.js';
 
 /** Powers of a load that would run on what is left over, kW. */
@@ -20,14 +24,22 @@ export interface SurplusLoad {
   readonly kW: number;
   /** A day, over all of the range: taken whenever something is left, and hours in which it would run at its power. */
   readonly kWhADay: number;
+  readonly bounds: Bounds;
   readonly hoursADay: number;
   /** Share of days on which it would run for an hour or more. */
   readonly days: number;
 }
 
+/** About 95 %, kWh a day. */
+interface Bounds {
+  readonly low: number;
+  readonly high: number;
+}
+
 /** What the sun leaves over when load and battery are served, by the model of the home as it is. */
 export interface Surplus {
   readonly kWhADay: number;
+  readonly bounds: Bounds;
   /** By month of the year, January first, and hour of the site's day: mean, kW; null where the range has none. */
   readonly byHour: readonly (readonly (number | null)[])[];
   /** kWh a day by month of the year. */
@@ -55,7 +67,8 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
       },
     ]);
   const model = modelOf(prepared, data, home);
-  const { spareW } = model.run({}).run.courses;
+  const { run } = model.run({});
+  const { spareW } = run.courses;
   const { startMs, stepMs } = model.inputs;
   const zone = zoneOf(data.log.zone);
   const hours = stepMs / 3_600_000;
@@ -86,16 +99,24 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
   const seasonOf = (isSummer: boolean) =>
     perDay(known.filter(([, { month }]) => inSeason(month, prepared.system.latitude ?? 45, isSummer)));
   const [summer, winter] = [seasonOf(true), seasonOf(false)];
+  const kWhADay = perDay(known) ?? 0;
+  const off = kWhADay > 0 ? Math.min(1, offBy(data, run, prepared.system) / days.size / kWhADay) : 0;
+  const boundsOf = (kWh: number): Bounds => ({ low: kWh * (1 - off), high: kWh * (1 + off) });
   return {
-    kWhADay: perDay(known) ?? 0,
+    kWhADay,
+    bounds: boundsOf(kWhADay),
     byHour: cells.map((row) => row.map(({ wh, h }) => (h > 0 ? wh / h / 1000 : null))),
     byMonth: cells.map((_, month) => perDay(known.filter(([, day]) => day.month === month))),
-    loads: POWERS_KW.map((kW, p) => ({
-      kW,
-      kWhADay: takenBy(spareW, 1000 * kW, hours) / Math.max(1, known.length),
-      hoursADay: known.reduce((sum, [, { runs }]) => sum + runs[p]!, 0) / Math.max(1, known.length),
-      days: known.filter(([, { runs }]) => runs[p]! >= 1).length / Math.max(1, known.length),
-    })),
+    loads: POWERS_KW.map((kW, p) => {
+      const taken = takenBy(spareW, 1000 * kW, hours) / Math.max(1, known.length);
+      return {
+        kW,
+        kWhADay: taken,
+        bounds: boundsOf(taken),
+        hoursADay: known.reduce((sum, [, { runs }]) => sum + runs[p]!, 0) / Math.max(1, known.length),
+        days: known.filter(([, { runs }]) => runs[p]! >= 1).length / Math.max(1, known.length),
+      };
+    }),
     days: {
       known: known.length,
       surplus: known.filter(([, { wh }]) => wh >= 1000 * SURPLUS_DAY_KWH).length,
@@ -106,6 +127,18 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
         ? null
         : { summer: summer / moduleKWh, winter: winter / moduleKWh },
   };
+}
+
+/**
+ * By how much the surplus of a range may be off, kWh: it is a small difference of sun and load, so their meters' gains count in
+ * full; what the model misses of the logged export, and what is not known of the sun that was held back, come on top.
+ */
+function offBy(data: RangeData, run: ModelRun, system: System): number {
+  const { accuracy, total } = data;
+  const missed = total.gridS > 0 ? run.exportKWh - total.exportWh / 1000 : 0;
+  const lost = lostSun(data, system);
+  const rebuilt = [lost?.heldBack, lost?.clipped].map((one) => (one ? (one.high - one.low) / 2000 : 0));
+  return Math.hypot(accuracy.solar * run.solarKWh, accuracy.load * run.loadKWh, missed, ...rebuilt);
 }
 
 /** Whether a month belongs to the long days, or to the shortest, of its hemisphere. */
