@@ -155,7 +155,7 @@ describe('what is made to fill a machine is refused', () => {
       expect(found).toHaveLength(30);
       expect(found.filter((fate) => /would unpack to more than/.test(fate)).length).toBeGreaterThan(5);
     },
-    120_000,
+    300_000,
   );
 
   test('archives nested without end', async () => {
