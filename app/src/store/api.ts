@@ -103,7 +103,8 @@ type Ask =
 /** Every question goes to the worker; the interface computes nothing itself. */
 const askWorker: BaseQueryFn<Ask, unknown, { message: string }> = async (ask) => {
   try {
-    return { data: await askHome<unknown>((home) => answer(home, ask)) };
+    // Frozen at its top, an answer is taken into the store as it is; else all of it is gone through for drafts.
+    return { data: Object.freeze(await askHome<unknown>((home) => answer(home, ask))) };
   } catch (error) {
     return { error: { message: (error as Error).message } };
   }

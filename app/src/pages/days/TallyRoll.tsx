@@ -150,7 +150,10 @@ export function TallyRoll({ roll, timeZone, range, drawn, onSelect, ref }: Props
     ? rows.flatMap((row, index) => (isSelected(row) ? [{ index, start: 0, size: HEIGHTS[row.kind] }] : []))
     : virtual.getVirtualItems();
   return (
-    <section aria-label="Roll of days" className="@container/roll flex min-h-0 min-w-0 flex-col border-r border-rule-2">
+    <section
+      aria-label="Roll of days"
+      className="@container/roll flex min-h-0 min-w-0 flex-col border-r border-rule-2"
+    >
       <div
         ref={scroller}
         role="grid"

@@ -1,4 +1,5 @@
 import { configurationsOf, type LossesView, type RangeReport, type DayRange } from '@long-tally/core';
+import { useDeferredValue } from 'react';
 import { Link } from 'react-router';
 import { LossBudget } from '../../charts/LossBudget.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
@@ -58,11 +59,13 @@ function Losses({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
   const { range, select, last, error } = useRangeReport(home, roll);
   useRangeKeys(days, range, select);
-  const { currentData: course } = useLossesQuery({
+  const { currentData: answer } = useLossesQuery({
     at: atOf(home),
     from: days[last.range.from]!.date,
     to: days[last.range.to]!.date,
   });
+  // What is drawn of it may be drawn bit by bit: the page goes on meanwhile.
+  const course = useDeferredValue(answer);
   return (
     <>
       <RangeRibbon roll={roll} range={range} onSelect={select} />

@@ -1,4 +1,5 @@
 import type { DayRange, MoneyView, PaybackFan, RangeReport } from '@long-tally/core';
+import { useDeferredValue } from 'react';
 import { Link } from 'react-router';
 import { BillBars } from '../../charts/BillBars.js';
 import { PaybackChart } from '../../charts/PaybackChart.js';
@@ -61,11 +62,13 @@ function Money({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
   const { range, select, last, error } = useRangeReport(home, roll, 'all');
   useRangeKeys(days, range, select);
-  const { currentData: money } = useMoneyQuery({
+  const { currentData: answer } = useMoneyQuery({
     at: atOf(home),
     from: days[last.range.from]!.date,
     to: days[last.range.to]!.date,
   });
+  // What is drawn of it may be drawn bit by bit: the page goes on meanwhile.
+  const money = useDeferredValue(answer);
   return (
     <>
       <RangeRibbon roll={roll} range={range} onSelect={select} />

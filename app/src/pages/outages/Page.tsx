@@ -1,4 +1,5 @@
 import type { OutagesView, RangeReport, DayRange } from '@long-tally/core';
+import { useDeferredValue } from 'react';
 import { Link, useLocation } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
@@ -61,11 +62,13 @@ function Outages({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
   const { range, select, last, error } = useRangeReport(home, roll, 'all');
   useRangeKeys(days, range, select);
-  const { currentData: course } = useOutagesQuery({
+  const { currentData: answer } = useOutagesQuery({
     at: atOf(home),
     from: days[last.range.from]!.date,
     to: days[last.range.to]!.date,
   });
+  // What is drawn of it may be drawn bit by bit: the page goes on meanwhile.
+  const course = useDeferredValue(answer);
   return (
     <>
       <RangeRibbon roll={roll} range={range} onSelect={select} />

@@ -1,6 +1,6 @@
 import { REPORT_KINDS, type ReportLayout } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
-import { useId, useState } from 'react';
+import { useDeferredValue, useId, useState } from 'react';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { db, type Home } from '../../db/database.js';
 import { saveLayout } from '../../db/layouts.js';
@@ -48,11 +48,13 @@ function Report({ home, roll, kept }: Props) {
     setLayout(next);
     void write(() => saveLayout(home.id, next));
   };
-  const { currentData: statement, error } = useStatementQuery({
+  const { currentData: answer, error } = useStatementQuery({
     at: atOf(home),
     from: days[range.from]!.date,
     to: days[range.to]!.date,
   });
+  // What is drawn of it may be drawn bit by bit: the page goes on meanwhile.
+  const statement = useDeferredValue(answer);
   const title = rangeTitle(days, range);
   const copy = async () => {
     const text = shortText(statement!, home.system.name, title, home.system.currency ?? '', layout.without);

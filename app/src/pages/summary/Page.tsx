@@ -1,5 +1,5 @@
 import type { Statement } from '@long-tally/core';
-import { useEffect, useState } from 'react';
+import { useDeferredValue, useEffect, useState } from 'react';
 import { Link } from 'react-router';
 import type { Home } from '../../db/database.js';
 import type { Roll } from '../../protocol.js';
@@ -19,11 +19,13 @@ export default function SummaryPage() {
 
 function Summary({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
-  const { currentData: statement, error } = useStatementQuery({
+  const { currentData: answer, error } = useStatementQuery({
     at: atOf(home),
     from: days[0]!.date,
     to: days.at(-1)!.date,
   });
+  // What is drawn of it may be drawn bit by bit: the page goes on meanwhile.
+  const statement = useDeferredValue(answer);
   return (
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4" tabIndex={0}>
       <h1 className="text-xl">What the log of {home.system.name} says</h1>

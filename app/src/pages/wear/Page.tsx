@@ -1,4 +1,5 @@
 import type { RangeReport, WearView, DayRange } from '@long-tally/core';
+import { useDeferredValue } from 'react';
 import { Link } from 'react-router';
 import { CapacityChart } from '../../charts/CapacityChart.js';
 import { DepthBars } from '../../charts/DepthBars.js';
@@ -94,11 +95,13 @@ function Wear({ home, roll }: { readonly home: Home; readonly roll: Roll }) {
   const { days } = roll;
   const { range, select, last, error } = useRangeReport(home, roll, 'all');
   useRangeKeys(days, range, select);
-  const { currentData: course } = useWearQuery({
+  const { currentData: answer } = useWearQuery({
     at: atOf(home),
     from: days[last.range.from]!.date,
     to: days[last.range.to]!.date,
   });
+  // What is drawn of it may be drawn bit by bit: the page goes on meanwhile.
+  const course = useDeferredValue(answer);
   return (
     <>
       <RangeRibbon roll={roll} range={range} onSelect={select} />
