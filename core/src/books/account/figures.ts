@@ -136,7 +136,8 @@ export const ACCOUNT_FIGURES: readonly FigureEntry[] = [
     key: 'account.gridFreeDays.beyondTrickle',
     unit: 'days',
     label: 'Grid-free days but for the trickle',
-    meaning: 'Days with no more import than the home’s limit, usually 0.5 kWh, the standby trickle not counted.',
+    meaning:
+      'Days with no more import than the home’s limit, usually 0.5 kWh, the standby trickle not counted.',
     method: METHODS.beyondTrickle,
     cost: 'days',
   },
