@@ -11,7 +11,7 @@ import {
 } from '@long-tally/core';
 import { BENCH_HOME } from './benchHome.js';
 
-export const SYSTEM: System = {
+const SYSTEM: System = {
   ...BENCH_HOME,
   tariffs: [{ from: '2014-01-01', import: [{ rate: 0.3 }], export: [{ rate: 0.1 }] }],
 };
@@ -68,7 +68,7 @@ function seconds(begunMs: number): number {
 }
 
 /** A sun, a load, and a battery that follows. */
-export function inventedLog(years: number, minutes: number): SourceLog {
+function inventedLog(years: number, minutes: number): SourceLog {
   const count = Math.round((years * 365.25 * 1440) / minutes);
   const column = () => new Float64Array(count);
   const [solar, load, grid, battery, soc] = [column(), column(), column(), column(), column()];

@@ -21,7 +21,7 @@ import {
   hoursText,
   intervalText,
   localDateText,
-  quantityText,
+  columnText,
   valueText,
 } from './ui/format.js';
 import { monthOf, neighbour, rangeOf, yearOf } from './ui/useRange.js';
@@ -338,7 +338,7 @@ describe('words', () => {
     expect(localDateText(Date.UTC(2024, 5, 30, 13), 'Pacific/Auckland')).toBe('1 July 2024');
     expect(dateText('2024-06-30', 'long')).toBe('Sunday, 30 June 2024');
     expect([counted(1, 'day'), counted(1200, 'day')]).toEqual(['1 day', '1,200 days']);
-    expect([quantityText('batteryDc'), quantityText('load:heat pump')]).toEqual([
+    expect([columnText('batteryDc'), columnText('load:heat pump')]).toEqual([
       'battery (DC side)',
       'load: heat pump',
     ]);

@@ -16,7 +16,7 @@ export {
   type UnshapedEnergy,
 } from './model/log.js';
 export { InputError, type Problem, problemText } from './model/problem.js';
-export { type Flow, FLOWS, type Quantity } from './model/quantity.js';
+export { type Flow, FLOWS, INSTANT_QUANTITIES, type Quantity, quantityText } from './model/quantity.js';
 export type { Range } from './model/range.js';
 
 // Statistics

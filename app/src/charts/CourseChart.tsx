@@ -3,7 +3,7 @@ import { area, extent, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { runs } from './runs.js';
 import { timeTicks } from './timeTicks.js';
-import { clockText, decimal, quantityText } from '../ui/format.js';
+import { clockText, decimal, columnText } from '../ui/format.js';
 import { ValueAxis } from './ValueAxis.js';
 
 const LEFT = 46;
@@ -212,7 +212,7 @@ function Drawing({
               fill="none"
             />
             <text y={-5} fontSize="11" fill="var(--ink)">
-              {quantityText(quantity)} from {source}
+              {columnText(quantity)} from {source}
             </text>
           </g>
         ))}

@@ -1,6 +1,6 @@
 import { ENERGY_ONLY, type Coverage, type Quantity } from '@long-tally/core';
 import { useMemo } from 'react';
-import { decimal, quantityText } from '../ui/format.js';
+import { decimal, columnText } from '../ui/format.js';
 import { useWidth } from '../ui/useSize.js';
 
 /** Room that a year takes. */
@@ -65,7 +65,7 @@ export function CoverageMap({
               return (
                 <g key={quantity}>
                   <text x={LABEL - 52} y={y + 9} fontSize="12" textAnchor="end" fill="var(--ink)">
-                    {quantityText(quantity as Quantity)}
+                    {columnText(quantity as Quantity)}
                   </text>
                   <text x={LABEL - 8} y={y + 9} fontSize="12" textAnchor="end" fill="var(--faint)">
                     {decimal(share(shares), 0)} %

@@ -1,7 +1,9 @@
 import {
   DEFAULT_SETTINGS,
+  INSTANT_QUANTITIES,
   offsetAt,
   plural,
+  quantityText,
   zoneOf,
   type Figure,
   type Role,
@@ -200,27 +202,19 @@ export function counted(count: number, one: string, many?: string): string {
   return `${decimal(count, 0)} ${plural(count, one, many)}`;
 }
 
-const QUANTITY_WORDS: Partial<Record<Role, string>> = {
+const COLUMN_WORDS: Partial<Record<Role, string>> = {
   batteryDc: 'battery (DC side)',
-  soc: 'state of charge',
-  batteryTemp: 'battery temperature',
-  outdoorTemp: 'outdoor temperature',
-  batteryV: 'battery voltage',
-  batteryA: 'battery current',
-  gridV: 'grid voltage',
-  gridHz: 'grid frequency',
-  gridUp: 'grid status',
   leg1: 'leg 1',
   leg2: 'leg 2',
   leg3: 'leg 3',
-  islandHz: 'island frequency',
-  importRate: 'price of import',
-  exportRate: 'price of export',
 };
 
-/** What a quantity of a log is called. */
-export function quantityText(quantity: Role): string {
-  return QUANTITY_WORDS[quantity] ?? quantity.replace(/^(load|solar):/, '$1: ');
+/** What a column of a log is called, as a label: shorter than a quantity in a sentence. */
+export function columnText(role: Role): string {
+  const words = COLUMN_WORDS[role];
+  if (words !== undefined) return words;
+  const quantity = INSTANT_QUANTITIES.find((one) => one === role);
+  return quantity ? quantityText(quantity) : role.replace(/^(load|solar):/, '$1: ');
 }
 
 /** The date of an instant at the site, `2024-05-21`. */

@@ -76,13 +76,13 @@ const TEXTS: Readonly<Record<(typeof POWER_QUANTITIES)[number] | InstantQuantity
   batteryA: 'battery current',
   gridV: 'grid voltage',
   gridHz: 'grid frequency',
-  gridUp: 'state of the grid',
+  gridUp: 'grid status',
   fault: 'fault code',
   islandHz: 'island frequency',
   rain: 'rain',
   irradiance: 'irradiance',
-  importRate: 'import rate',
-  exportRate: 'export rate',
+  importRate: 'price of import',
+  exportRate: 'price of export',
   cost: 'cost',
 };
 

@@ -1,5 +1,5 @@
 import { NOTE_KINDS, type DayNote } from '@long-tally/core';
-import { clockText, decimal, hoursText, quantityText, temperatureText } from '../../ui/format.js';
+import { clockText, decimal, hoursText, columnText, temperatureText } from '../../ui/format.js';
 
 /** A note of a day in words. */
 export function noteText(note: DayNote, timeZone: string): string {
@@ -17,7 +17,7 @@ export function noteText(note: DayNote, timeZone: string): string {
     case 'missing':
       return `data missing ${hoursText(note.hours)}`;
     case 'filled':
-      return `${quantityText(note.quantity)} from ${note.source} ${hoursText(note.hours)}`;
+      return `${columnText(note.quantity)} from ${note.source} ${hoursText(note.hours)}`;
     case 'little-sun':
       return [
         `little sun: ${decimal(100 * note.share, 0)} % of the season’s good days`,

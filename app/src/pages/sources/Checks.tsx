@@ -18,7 +18,7 @@ import {
 import { db, type Home } from '../../db/database.js';
 import { checkedRows, correctionRow } from '../../db/rows.js';
 import { atOf, useChecksQuery } from '../../store/api.js';
-import { decimal, localDateText, quantityText } from '../../ui/format.js';
+import { decimal, localDateText, columnText } from '../../ui/format.js';
 import { useWrite, type Write } from '../../ui/useWrite.js';
 import { CoverageMap } from '../../charts/CoverageMap.js';
 import { Table } from '../../ui/Table.js';
@@ -205,7 +205,7 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
             ({ quantity, a, b, hours, aWh, bWh, ratio, lagMs, daysApart, selfSufficiency }) => (
               <tr key={`${quantity}${a}${b}`} className="border-b border-rule">
                 <th scope="row" className="py-1 pr-3 text-left font-semibold">
-                  {quantityText(quantity)}
+                  {columnText(quantity)}
                 </th>
                 <td className="py-1 pr-3">{a}</td>
                 <td className="py-1 pr-3">{b}</td>
@@ -231,7 +231,7 @@ function Comparisons({ comparisons, onLead }: ComparisonsProps) {
                   <button
                     type="button"
                     className="quiet"
-                    aria-label={`Let ${b} lead ${quantityText(quantity)}`}
+                    aria-label={`Let ${b} lead ${columnText(quantity)}`}
                     onClick={() => onLead({ kind: 'lead', source: b, quantity })}
                   >
                     use the second

@@ -2,7 +2,7 @@ import { ChoiceField } from '../../ui/ChoiceField.js';
 import { parseMapping, type Conclusion, type Mapping } from '@long-tally/core';
 import { useState } from 'react';
 import { FileButton } from '../../ui/FileButton.js';
-import { counted, quantityText } from '../../ui/format.js';
+import { counted, columnText } from '../../ui/format.js';
 import type { Found } from '../../protocol.js';
 import { ColumnReading } from './ColumnReading.js';
 import { Evidence } from './Evidence.js';
@@ -115,7 +115,7 @@ function GroupReading({ group: { files, mapping, open }, onChange }: GroupProps)
   const title =
     names.length > 3 ? `${names.slice(0, 2).join(', ')} and ${names.length - 2} more` : names.join(', ');
   if (!mapping) {
-    const quantities = recognition.mapping.columns.map(({ quantity }) => quantityText(quantity)).join(', ');
+    const quantities = recognition.mapping.columns.map(({ quantity }) => columnText(quantity)).join(', ');
     return (
       <p className="mt-1">
         <b className="font-semibold">{title}</b>: a canonical log with {quantities}. Nothing of it has to be

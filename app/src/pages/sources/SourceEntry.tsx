@@ -2,7 +2,7 @@ import { useState } from 'react';
 import type { Source } from '../../db/database.js';
 import { deleteSource, setRemoved } from '../../db/sources.js';
 import { download } from '../../ui/download.js';
-import { counted, decimal, localDateText, quantityText } from '../../ui/format.js';
+import { counted, decimal, localDateText, columnText } from '../../ui/format.js';
 import { useWrite } from '../../ui/useWrite.js';
 
 interface Props {
@@ -26,7 +26,7 @@ export function SourceEntry({ source, timeZone }: Props) {
           ` every ${decimal(source.stepMs / 60_000, source.stepMs % 60_000 ? 1 : 0)} min`}
         , {date(source.startMs)} to {date(source.startMs + source.count * source.stepMs - 1)};{' '}
         {[
-          ...source.columns.map(({ quantity }) => quantityText(quantity)),
+          ...source.columns.map(({ quantity }) => columnText(quantity)),
           ...(alone > 0
             ? [counted(alone, 'energy without its course', 'energies without their course')]
             : []),

@@ -1,7 +1,7 @@
 import { correctionText, type PricePreview } from '@long-tally/core';
 import { useState } from 'react';
 import type { Reasoned } from '../../db/sources.js';
-import { counted, decimal, localDateText, quantityText } from '../../ui/format.js';
+import { counted, decimal, localDateText, columnText } from '../../ui/format.js';
 import type { ReadSummary } from '../../protocol.js';
 import { Tick } from '../../ui/Tick.js';
 
@@ -35,8 +35,7 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
             {summary.quantities
               .map(
                 ({ quantity, share }) =>
-                  quantityText(quantity) +
-                  (share < 0.995 ? ` (${decimal(100 * share, 0)} % of the time)` : ''),
+                  columnText(quantity) + (share < 0.995 ? ` (${decimal(100 * share, 0)} % of the time)` : ''),
               )
               .join(', ')}
             {summary.lumps > 0 &&
@@ -106,7 +105,7 @@ function Prices({ prices }: { readonly prices: PricePreview }) {
   return (
     <div className="mt-1">
       <p>
-        {quantityText(quantity)} from {decimal(low, 4)} to {decimal(high, 4)}, {decimal(mean, 4)} on average
+        {columnText(quantity)} from {decimal(low, 4)} to {decimal(high, 4)}, {decimal(mean, 4)} on average
         {negativeHours > 0 && `, ${decimal(negativeHours, 1)} h below zero`}
         {missingHours > 0 && `; ${decimal(missingHours, 1)} h have no price and keep that of the tariff`}.
         They lead over the tariff where they are given.
@@ -116,7 +115,7 @@ function Prices({ prices }: { readonly prices: PricePreview }) {
         height={BAR_HEIGHT + 16}
         role="img"
         fontSize="10"
-        aria-label={`${quantityText(quantity)} by hour of the day: ${byHour.map((price, hour) => `${hour} h ${price === null ? 'none' : decimal(price, 3)}`).join(', ')}`}
+        aria-label={`${columnText(quantity)} by hour of the day: ${byHour.map((price, hour) => `${hour} h ${price === null ? 'none' : decimal(price, 3)}`).join(', ')}`}
       >
         {byHour.map((price, hour) =>
           price === null ? null : (

@@ -80,7 +80,7 @@ function reckoned(data: RangeData, system: System): LostSun | null {
     const day = Math.floor(ms / DAY_MS);
     return (day - firstDay) * slots + Math.min(slots - 1, Math.floor((ms - day * DAY_MS) / slotMs));
   };
-  // A slot is asked for as the last one ends: no cell is asked where it lies.
+  // Where a cell lies is worked out once a slot, not once a cell.
   let at = 0;
   let slotEnd = 0;
   for (let k = 0; k < codes.length; k++) {
