@@ -8,7 +8,7 @@ import { cellAt, type Log } from '../model/log.js';
 import { configurationsOf } from '../system/configuration.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
 import { busColumns } from './busColumns.js';
-import { dayEntries } from './dayEntries.js';
+import { dayEntries, dayEntriesPass, stressWithin } from './dayEntries.js';
 import { MARK, STRIP_SLOTS, stripsOf } from './dayStrips.js';
 import type { Sums } from './sums.js';
 
@@ -237,4 +237,39 @@ describe('a leg that carries more than the inverter may give on it', () => {
     ]);
     expect(of(5)).toEqual([[], []]);
   });
+});
+
+test('the stress of a range is that of its days, however many blocks of them were added up before', async () => {
+  // Hours of a hundred days and ten: three blocks and more, with parts of days at both ends.
+  const rows = Array.from({ length: 24 * 110 }, (_, i) => ({
+    battery_w: ((i * 7919) % 4001) - 2000,
+    soc_pct: (i * 13) % 101,
+  }));
+  const log = await merged(rows, 3600);
+  const configurations = configurationsOf(system);
+  const columns = busColumns(log, configurations);
+  const scanned = { log, columns, configurations };
+  const all = dayEntriesPass.scan(scanned);
+  fc.assert(
+    fc.property(fc.nat(rows.length - 1), fc.nat(rows.length - 1), (a, b) => {
+      const range = {
+        fromMs: log.startMs + Math.min(a, b) * log.stepMs,
+        toMs: log.startMs + (Math.max(a, b) + 1) * log.stepMs,
+      };
+      const own = dayEntriesPass.slice(all, range, scanned);
+      const stress = stressWithin(all, own);
+      const sum = (of: (entry: (typeof own)[number]) => number) =>
+        own.reduce((total, entry) => total + of(entry), 0);
+      expect(own[0]!.fromMs).toBe(range.fromMs);
+      expect(own.at(-1)!.toMs).toBe(range.toMs);
+      expect(stress.highS).toBe(sum((entry) => entry.stress.highS));
+      expect(stress.topRate).toBe(Math.max(...own.map((entry) => entry.stress.topRate)));
+      for (const name of ['socTime', 'levelS', 'rateS'] as const)
+        expect(stress[name].reduce((total, one) => total + one, 0)).toBeCloseTo(
+          sum((entry) => entry.stress[name].reduce((total, one) => total + one, 0)),
+          3,
+        );
+    }),
+    { numRuns: 200 },
+  );
 });

@@ -15,7 +15,7 @@ import type { Log, SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { StoredShareState } from './storedSolarShare.js';
 import { addSums, noSums } from './sums.js';
-import { addStress, noStress } from './stressHistogram.js';
+import { stressWithin } from './dayEntries.js';
 import { turningPointsIn } from './turningPoints.js';
 import { idleSteps, idleStretches, type IdleStep } from './idleFit.js';
 import { busChannel } from '../import/merge/derive.js';
@@ -205,8 +205,6 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
   const parts = partsOf(entries);
   const total = noSums();
   for (const { sums } of parts) addSums(total, sums);
-  const stress = noStress();
-  for (const entry of entries) addStress(stress, entry.stress);
   const gridFreeWh = gridFreeWhOf(system);
   const batterySide = log.channels.has('battery') || !log.channels.has('batteryDc') ? 'ac' : 'dc';
   return {
@@ -231,7 +229,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     lumpsBefore: within(log.lumps, untilEnd),
     turningPoints: turningPointsIn(prepared.turningPoints, range, total.socFirst, total.socLast),
     turningPointsBefore: happening(prepared.turningPoints, untilEnd),
-    stress,
+    stress: stressWithin(prepared.entries, entries),
     history: within(prepared.entries, untilEnd),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),
     stretches: idleStretches(windows, prepared.steps, batteryDigitWh(log)),
