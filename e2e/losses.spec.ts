@@ -134,19 +134,18 @@ test(
 
 test('every chart of every view is saved as a picture, and shown as a table', async ({ page }) => {
   await openDemo(page, YEAR);
-  let charts = 0;
-  for (const [view, heading] of [
-    ['account', 'Account'],
-    ['losses', 'Losses'],
-    ['wear', 'Wear'],
-    ['outages', 'Outages'],
-    ['money', 'Money'],
-    ['day/2024-06-12', 'Wednesday, 12 June 2024'],
+  for (const [view, heading, least] of [
+    ['account', 'Account', 1],
+    ['losses', 'Losses', 3],
+    ['wear', 'Wear', 3],
+    ['outages', 'Outages', 1],
+    ['money', 'Money', 1],
+    ['day/2024-06-12', 'Wednesday, 12 June 2024', 1],
   ] as const) {
     await goWithin(page, `/h/kauri-bend/${view}?from=${YEAR[0]}&to=${YEAR[1]}`);
     await expect(page.getByRole('heading', { level: 1, name: heading })).toBeVisible();
     const saving = page.getByRole('button', { name: /^Save “.+” as SVG$/ });
-    await expect(saving.first()).toBeVisible();
+    await expect.poll(() => saving.count()).toBeGreaterThanOrEqual(least);
     await expect(page.getByRole('status').filter({ hasText: '…' })).toHaveCount(0);
     for (const button of await saving.all()) {
       const title = /“(.+)”/.exec((await button.getAttribute('aria-label'))!)![1]!;
@@ -158,11 +157,9 @@ test('every chart of every view is saved as a picture, and shown as a table', as
       await page.getByRole('button', { name: `Show “${title}” as a table` }).press('Enter');
       const table = page.getByRole('region', { name: `${title}, as a table` });
       await expect(table.getByRole('row').nth(1).getByRole('cell').first()).toHaveText(/\S/);
-      charts++;
     }
     await expectAccessible(page);
   }
-  expect(charts).toBeGreaterThanOrEqual(9);
 });
 
 test('the losses are parted, the idle draw with its step is found, and every part leads to its working', async ({

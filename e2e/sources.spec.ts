@@ -164,7 +164,7 @@ test(
     await bringLogs(page, path);
     await expect(page.getByText(/It seems that grid has its sign the other way round/)).toBeVisible();
     await expectAccessible(page);
-    await page.getByRole('button', { name: /^Apply: The sign of grid/ }).click();
+    await page.getByRole('button', { name: /^Apply: The grid power .* has its sign reversed/ }).click();
     await expect(page.getByText('Nothing that could be mended was found.')).toBeVisible();
     await page.getByRole('link', { name: 'Days', exact: true }).click();
     await page.getByRole('grid').focus();

@@ -128,7 +128,7 @@ test('tests the capacity', { tag: '@smoke' }, async ({ page }) => {
   await walk.type(form.getByLabel('charge, %', { exact: true }), '40');
   await walk.type(form.getByLabel('discharge counter, kWh', { exact: true }), '768');
   await walk.press(form.getByRole('button', { name: 'Write down' }));
-  await expect(page.getByRole('region', { name: 'Result' })).toContainText('of the expected came');
+  await expect(page.getByRole('region', { name: 'Result' })).toContainText('of the expected energy came out');
   await walk.press(page.getByRole('button', { name: 'End the trial' }));
   await expect(page.getByRole('list', { name: 'Afterwards' })).toBeVisible();
   walk.ends('Does it still hold what it should');

@@ -124,7 +124,7 @@ const PROTOCOLS: readonly (readonly [
     'Drawdown',
     { 'charge, %': '100', 'discharge counter, kWh': '100', 'charge counter, kWh': '5' },
     { 'charge, %': '40', 'discharge counter, kWh': '108', 'charge counter, kWh': '5' },
-    /of the expected came/,
+    /of the expected energy came out/,
   ],
   [
     'Idle draw',
@@ -209,7 +209,9 @@ test('this year’s drawdown stands beside last year’s, and counts in the wear
       'discharge counter, kWh': String(100 + Number(out)),
       'charge counter, kWh': '5',
     });
-    await expect(page.getByRole('region', { name: 'Result' })).toContainText('of the expected came');
+    await expect(page.getByRole('region', { name: 'Result' })).toContainText(
+      'of the expected energy came out',
+    );
     // The log of those hours says what it has of the same, and which of them counts.
     const logged = page.getByRole('region', { name: 'Typed beside logged' });
     await expect(logged.getByRole('row', { name: /^discharge/ })).toContainText(/count/);
