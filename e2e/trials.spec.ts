@@ -217,6 +217,7 @@ test('this year’s drawdown stands beside last year’s, and counts in the wear
     await expect(logged.getByRole('row', { name: /^discharge/ })).toContainText(/count/);
     await expect(logged.getByRole('row', { name: /^state of charge/ })).toContainText(/agree|differ/);
     await page.getByRole('button', { name: 'End the trial' }).click();
+    await expect(page.getByRole('button', { name: 'Go on with it' })).toBeVisible();
   }
   const before = page.getByRole('region', { name: 'Beside the one before' });
   await expect(before).toContainText('1 February 2024');
