@@ -5,14 +5,13 @@ import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
 
 const ROW = 36;
 const [LEFT, RIGHT, TOP, BOTTOM] = [104, 12, 8, 22];
-const NAMES: Readonly<Record<Clock['limit'], string>> = {
+/** What the limits of a warranty are called. */
+export const CLOCK_NAMES: Readonly<Record<Clock['limit'], string>> = {
   years: 'years',
   throughput: 'throughput',
   cycles: 'cycles',
   capacity: 'capacity left',
 };
-/** What a limit of a warranty is called. */
-export const clockName = (limit: Clock['limit']): string => NAMES[limit];
 /** Further ahead than this a run-out is told, not drawn. */
 const MOST_YEARS = 30;
 
@@ -38,7 +37,7 @@ export function WarrantyClocks({ warranty: { clocks, beginsMs }, nowMs, width }:
       height={height}
       role="img"
       fontSize="12"
-      aria-label={`Warranty: ${clocks.map((clock) => `${clockName(clock.limit)} ${decimal(100 * clock.used.value, 0)} % used${clock.runsOutMs ? `, runs out ${monthText(clock.runsOutMs.value)}` : ''}`).join('; ')}`}
+      aria-label={`Warranty: ${clocks.map((clock) => `${CLOCK_NAMES[clock.limit]} ${decimal(100 * clock.used.value, 0)} % used${clock.runsOutMs ? `, runs out ${monthText(clock.runsOutMs.value)}` : ''}`).join('; ')}`}
     >
       {timeTicks(beginsMs, last, 'UTC', Math.min(8, width / LABEL_WIDTH)).map(({ ms, text }) => (
         <g key={ms}>
@@ -55,7 +54,7 @@ export function WarrantyClocks({ warranty: { clocks, beginsMs }, nowMs, width }:
         return (
           <g key={limit}>
             <text x={LEFT - 8} y={y - 2} textAnchor="end" fill="var(--ink)">
-              {clockName(limit)}
+              {CLOCK_NAMES[limit]}
             </text>
             <path d={`M${LEFT} ${y}H${end}`} stroke="var(--rule-2)" strokeWidth="9" />
             <path d={`M${LEFT} ${y}H${held(nowMs)}`} stroke="var(--battery)" strokeWidth="9" />

@@ -9,7 +9,7 @@ import type {
 import { clockText, dateText, decimal, intervalText, localDateText, monthText } from '../ui/format.js';
 import { FLOW_ROWS } from './flowRows.js';
 import { LOSS_PARTS } from './LossBudget.js';
-import { clockName } from './WarrantyClocks.js';
+import { CLOCK_NAMES } from './WarrantyClocks.js';
 import type { DrawnRun } from './ScenarioCourses.js';
 import type { SweptPoint } from './SweepCurve.js';
 
@@ -141,7 +141,7 @@ export function clockRows({ clocks }: NonNullable<WearView['warranty']>): ChartR
   return {
     head: ['limit', 'used, %', 'reached', 'earliest', 'latest'],
     rows: clocks.map(({ limit, used, runsOutMs }) => [
-      clockName(limit),
+      CLOCK_NAMES[limit],
       percent(used.value),
       ...(runsOutMs ? [runsOutMs.value, runsOutMs.low, runsOutMs.high].map(monthText) : ['', '', '']),
     ]),

@@ -1,6 +1,6 @@
 import type { Pass } from './pass.js';
 import { cellAt, endMs, type Log } from '../model/log.js';
-import type { Range } from '../model/range.js';
+import { firstEndingAfter, type Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
 import { daysBetween, type Day } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
@@ -44,17 +44,6 @@ export function dayEntries(
   );
 }
 
-/** Index of the first entry that ends after an instant, by halving: they follow each other in time. */
-function entryAfter(entries: readonly DayEntry[], ms: number): number {
-  let [low, high] = [0, entries.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (entries[middle]!.toMs <= ms) low = middle + 1;
-    else high = middle;
-  }
-  return low;
-}
-
 /** So many entries are added up once and kept. */
 const BLOCK = 32;
 const blocks = new WeakMap<readonly DayEntry[], StressHistogram[]>();
@@ -69,7 +58,7 @@ export function stressWithin(all: readonly DayEntry[], own: readonly DayEntry[])
   if (own.length === 0) return total;
   let sums = blocks.get(all);
   if (!sums) blocks.set(all, (sums = []));
-  const offset = entryAfter(all, own[0]!.fromMs);
+  const offset = firstEndingAfter(all, own[0]!.fromMs);
   for (let at = 0; at < own.length;) {
     const place = offset + at;
     const isBlock =
@@ -94,7 +83,7 @@ function stressOfAll(entries: readonly DayEntry[]): StressHistogram {
 export const dayEntriesPass: Pass<readonly DayEntry[]> = {
   scan: ({ log, columns, configurations }) => dayEntries(log, columns, configurations),
   slice: (entries, range, { log, columns }) => {
-    const first = entryAfter(entries, range.fromMs);
+    const first = firstEndingAfter(entries, range.fromMs);
     const own: DayEntry[] = [];
     for (let at = first; at < entries.length && entries[at]!.fromMs < range.toMs; at++) {
       const entry = entries[at]!;

@@ -2,7 +2,7 @@ import { kneeOf, LEAST_GAIN, reachOf, type SweepPoint } from '@long-tally/core';
 import { useState } from 'react';
 import { sweepRows } from '../../charts/chartRows.js';
 import { SweepCurve } from '../../charts/SweepCurve.js';
-import { decimal } from '../../ui/format.js';
+import { intervalText, valueText } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { typedNumber } from '../../ui/typedNumber.js';
@@ -72,14 +72,10 @@ export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
               of={({ at }) => `${at}${at === modules ? ' (as it is)' : ''}`}
               isHead
             />
-            <Row label="self-sufficiency, by supply, %" points={points} of={shareOf(SUPPLY)} />
-            {hasGrid && <Row label="import, kWh" points={points} of={energyOf('account.import')} />}
+            <Row label="self-sufficiency, by supply, %" points={points} of={heldOf(SUPPLY)} />
+            {hasGrid && <Row label="import, kWh" points={points} of={heldOf('account.import')} />}
             {hasGrid && (
-              <Row
-                label="days without the grid, %"
-                points={points}
-                of={({ gridFree }) => (gridFree === null ? '–' : decimal(100 * gridFree, 0))}
-              />
+              <Row label="days without the grid, %" points={points} of={heldOf('account.gridFreeShare')} />
             )}
           </tbody>
         </Table>
@@ -88,30 +84,31 @@ export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
   );
 }
 
-function shareOf(key: string) {
-  return ({ figures }: SweepPoint<unknown>) => {
-    const value = figures[key]?.value;
-    return value == null ? '–' : decimal(100 * value, 1);
-  };
-}
-
-function energyOf(key: string) {
-  return ({ figures }: SweepPoint<unknown>) => {
-    const value = figures[key]?.value;
-    return value == null ? '–' : decimal(value, 0);
+/** A figure of each point, with its interval under it. */
+function heldOf(key: string) {
+  return function Held({ figures }: SweepPoint<unknown>) {
+    const figure = figures[key];
+    return figure?.value == null ? (
+      '–'
+    ) : (
+      <>
+        {valueText(figure.value, figure.unit)}
+        <span className="block text-[12px] text-faint">{intervalText(figure)}</span>
+      </>
+    );
   };
 }
 
 interface RowProps {
   readonly label: string;
   readonly points: readonly SweepPoint<number>[];
-  readonly of: (point: SweepPoint<number>) => string;
+  readonly of: (point: SweepPoint<number>) => React.ReactNode;
   readonly isHead?: boolean;
 }
 
 function Row({ label, points, of, isHead = false }: RowProps) {
   return (
-    <tr className={`border-b text-right ${isHead ? 'border-rule-2 text-faint' : 'border-rule'}`}>
+    <tr className={`border-b text-right align-top ${isHead ? 'border-rule-2 text-faint' : 'border-rule'}`}>
       <th scope="row" className="pr-3 text-left font-normal">
         {label}
       </th>

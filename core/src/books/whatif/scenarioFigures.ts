@@ -193,6 +193,14 @@ interface Told {
   readonly reason: string | null;
 }
 
+/** What a figure can be at all: no energy below none, no share above the whole; a bill may be a credit. */
+function possible(key: string, unit: Unit): readonly [least: number, most: number] {
+  const most = unit === 'share' && key !== 'wear.damage' ? 1 : Infinity;
+  // More may be charged from the grid than is used, and meters that err may make losses of less than nothing.
+  const isSigned = unit === 'currency' || key.includes('elfSufficiency') || key === 'account.losses';
+  return [isSigned ? -Infinity : 0, most];
+}
+
 function isTurned({ model }: Beside, changed: Changed | null): boolean {
   const coupling = changed?.change.coupling;
   return coupling !== undefined && coupling !== model.home.coupling;
@@ -215,8 +223,13 @@ function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, rea
   const atLeast = difference === 0 && !isTurned ? 0 : (isTurned ? COUPLING_OFF : LOAD_OFF) * ofLoad;
   const half = spread === null ? 0 : Math.hypot(spread, DIFFERENCE_OFF * difference, atLeast);
   const own = Math.hypot(missed, MODEL_OFF * Math.abs(value), half);
+  const [least, most] = possible(key, unit);
   const figure = estimated(
-    { value, low: value - own, high: value + own },
+    {
+      value,
+      low: Math.min(value, Math.max(least, value - own)),
+      high: Math.max(value, Math.min(most, value + own)),
+    },
     {
       unit,
       method,

@@ -1,6 +1,6 @@
 import type { Finding } from '../../model/finding.js';
 import { cellAt, type Channel, type Grid, type UnshapedEnergy, type SettledEnergy } from '../../model/log.js';
-import type { Range } from '../../model/range.js';
+import { firstEndingAfter, type Range } from '../../model/range.js';
 import type { Flow, Quantity } from '../../model/quantity.js';
 
 const CHANNEL: Readonly<Record<Flow, readonly [Quantity, 1 | -1]>> = {
@@ -135,17 +135,6 @@ function withoutStraddling(
         key.startsWith(`${lump.flow} `) && key !== `${lump.flow} ${lump.source}` && isHeld(lump, chain),
     );
   });
-}
-
-/** Place of the first stretch of a list in order that ends after an instant. */
-function firstEndingAfter(list: readonly Range[], ms: number): number {
-  let [low, high] = [0, list.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (list[middle]!.toMs <= ms) low = middle + 1;
-    else high = middle;
-  }
-  return low;
 }
 
 /** Places in a list of stretches, apart from each other and in order, of those that overlap a range. */
