@@ -1,7 +1,7 @@
 import type { BusColumns } from './busColumns.js';
 import { DARK_W } from './cutOffs.js';
 import { cellAt, type Log } from '../model/log.js';
-import { quantile } from '../statistics/quantile.js';
+import { quantileOf } from '../statistics/quantile.js';
 import type { Interruption } from './interruptions.js';
 
 const HELD_SOC = 0.97;
@@ -105,7 +105,7 @@ function isHeldBack(log: Log, { solar, soc }: BusColumns, from: number, to: numb
     }
     if (around.length < NEIGHBOURS) continue;
     made += solar[i]! * hours;
-    usual += quantile(Float64Array.from(around).sort(), 0.75) * hours;
+    usual += quantileOf(Float64Array.from(around), 0.75) * hours;
   }
   return usual > WORTH_WH && made < HELD_SHARE * usual;
 }

@@ -1,4 +1,5 @@
-import { quantile } from './quantile.js';
+import { median } from './median.js';
+import { quantileOf } from './quantile.js';
 
 /** A place at which the level of a series changes. */
 export interface LevelShift {
@@ -44,8 +45,13 @@ export function levelShift(values: Float64Array, least: number): LevelShift | nu
 }
 
 function drawnIn(values: Float64Array): Float64Array {
-  const middle = quantile(values.slice().sort(), 0.5);
-  const spread = 1.4826 * quantile(values.map((value) => Math.abs(value - middle)).sort(), 0.5);
+  const middle = median(values.slice());
+  const spread =
+    1.4826 *
+    quantileOf(
+      values.map((value) => Math.abs(value - middle)),
+      0.5,
+    );
   if (spread === 0) return values;
   const [low, high] = [middle - WILD * spread, middle + WILD * spread];
   return values.map((value) => Math.min(high, Math.max(low, value)));

@@ -1,3 +1,4 @@
+import { median } from './median.js';
 import { quantile } from './quantile.js';
 import { seededRandom } from './random.js';
 
@@ -91,14 +92,17 @@ export function leastSquaresNotNegative(
   return squares[0]! <= squares[1]! ? sides[0]! : sides[1]!;
 }
 
+/** A fit, what each row counts in it, and the robust standard deviation of what is left over, in the measure of y. */
+interface Weighted extends Coefficients {
+  readonly weights: Float64Array;
+  readonly scale: number;
+}
+
 /**
- * Huber's M-estimate of y = first·a + second·b, neither below zero, by reweighted least squares; intervals by the
- * percentiles of a bootstrap that draws blocks of rows with the weights of the fit.
- * @param block number of the block of each row, from 0 without a gap, rows of a block together
- * @source P. J. Huber, "Robust Estimation of a Location Parameter", Annals of Mathematical Statistics 35 (1964); B. Efron,
- *   R. Tibshirani, "An Introduction to the Bootstrap" (1993), chapters 8 and 13, from memory
+ * Huber's M-estimate of y = first·a + second·b, neither below zero, by reweighted least squares.
+ * @source P. J. Huber, "Robust Estimation of a Location Parameter", Annals of Mathematical Statistics 35 (1964)
  */
-export function robustFit(a: Float64Array, b: Float64Array, y: Float64Array, block: Int32Array): RobustFit {
+export function huberFit(a: Float64Array, b: Float64Array, y: Float64Array): Weighted {
   const weights = new Float64Array(y.length).fill(1);
   const sizes = new Float64Array(y.length);
   const stride = Math.ceil(y.length / JUDGED);
@@ -107,7 +111,7 @@ export function robustFit(a: Float64Array, b: Float64Array, y: Float64Array, blo
   for (let step = 0; step < MOST_STEPS; step++) {
     for (let i = 0; i < y.length; i++) sizes[i] = Math.abs(y[i]! - fit.first * a[i]! - fit.second * b[i]!);
     const concluded = stride === 1 ? sizes.slice() : sizes.filter((_, i) => i % stride === 0);
-    scale = 1.4826 * quantile(concluded.sort(), 0.5);
+    scale = 1.4826 * median(concluded);
     if (scale === 0) break;
     for (let i = 0; i < y.length; i++) weights[i] = Math.min(1, (HUBER * scale) / sizes[i]!);
     const next = leastSquaresNotNegative(a, b, y, weights);
@@ -115,15 +119,26 @@ export function robustFit(a: Float64Array, b: Float64Array, y: Float64Array, blo
     fit = next;
     if (moved < 1e-6 * (Math.abs(fit.first) + Math.abs(fit.second))) break;
   }
+  return { ...fit, weights, scale };
+}
+
+/**
+ * A {@link huberFit} with intervals: percentiles of a bootstrap that draws blocks of rows with the weights of the fit.
+ * @param block number of the block of each row, from 0 without a gap, rows of a block together
+ * @source B. Efron, R. Tibshirani, "An Introduction to the Bootstrap" (1993), chapters 8 and 13, from memory
+ */
+export function robustFit(a: Float64Array, b: Float64Array, y: Float64Array, block: Int32Array): RobustFit {
+  const { first, second, weights, scale } = huberFit(a, b, y);
   const drawn = resampled(a, b, y, weights, block);
   const interval = (values: Float64Array, value: number) => {
     const sorted = values.sort();
     return [Math.min(value, quantile(sorted, 0.025)), Math.max(value, quantile(sorted, 0.975))] as const;
   };
   return {
-    ...fit,
-    firstInterval: interval(drawn.first, fit.first),
-    secondInterval: interval(drawn.second, fit.second),
+    first,
+    second,
+    firstInterval: interval(drawn.first, first),
+    secondInterval: interval(drawn.second, second),
     scale,
   };
 }

@@ -1,5 +1,5 @@
 import { kaplanMeier, survivalQuantile } from '../../statistics/kaplanMeier.js';
-import { quantile } from '../../statistics/quantile.js';
+import { median } from '../../statistics/median.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { isNamed, nameOfPart } from '../../model/quantity.js';
 import type { Held, Scenario } from './scenario.js';
@@ -29,7 +29,7 @@ export function loadParts({ log, range }: RangeData): LoadPart[] {
   return [...log.channels].flatMap(([quantity, { values }]) => {
     if (!isNamed(quantity)) return [];
     const on = values.subarray(from, to).filter((watts) => watts > ON_W);
-    return on.length > 0 ? [{ name: nameOfPart(quantity), onW: quantile(on.sort(), 0.5) }] : [];
+    return on.length > 0 ? [{ name: nameOfPart(quantity), onW: median(on) }] : [];
   });
 }
 

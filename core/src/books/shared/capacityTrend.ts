@@ -1,5 +1,5 @@
 import { counted } from '../../model/counted.js';
-import { quantile } from '../../statistics/quantile.js';
+import { quantile, quantileOf } from '../../statistics/quantile.js';
 import { mannKendall } from '../../statistics/mannKendall.js';
 import { seededRandom } from '../../statistics/random.js';
 import { medianLine, theilSen } from '../../statistics/theilSen.js';
@@ -180,7 +180,13 @@ function pointOf({ x, wh, temperature, count }: Block, season: Season): Point {
 
 function levelOf(points: readonly Point[]): Line {
   const recent = points.filter(({ x }) => x > points.at(-1)!.x - 0.25);
-  return { level: quantile(Float64Array.from(recent, ({ wh }) => wh).sort(), 0.5), slope: 0 };
+  return {
+    level: quantileOf(
+      Float64Array.from(recent, ({ wh }) => wh),
+      0.5,
+    ),
+    slope: 0,
+  };
 }
 
 function terms(season: Season, x: number, temperature: number): readonly number[] {
@@ -250,7 +256,7 @@ export function yearOnYear(blocks: readonly Block[]): Bounded | null {
       .map((early) => (late.wh - early.wh) / (late.x - early.x)),
   );
   if (slopes.length < 6) return null;
-  const median = (values: readonly number[]) => quantile(Float64Array.from(values).sort(), 0.5);
+  const median = (values: readonly number[]) => quantileOf(Float64Array.from(values), 0.5);
   const random = seededRandom(0x907);
   const drawn = Float64Array.from({ length: RESAMPLES }, () =>
     median(slopes.map(() => slopes[Math.floor(random() * slopes.length)]!)),

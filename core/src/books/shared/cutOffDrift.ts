@@ -1,5 +1,5 @@
 import type { CutOff } from '../../passes/cutOffs.js';
-import { quantile } from '../../statistics/quantile.js';
+import { quantileOf } from '../../statistics/quantile.js';
 import { theilSen } from '../../statistics/theilSen.js';
 import { YEAR_MS } from '../../time/days.js';
 import type { Bounded } from './capacityTrend.js';
@@ -35,7 +35,7 @@ export function cutOffTrend(cutOffs: readonly CutOff[], digit: number): CutOffTr
     if (own) own.push(soc);
     else months.set(month, [soc]);
   }
-  const at = (share: number, values: readonly number[]) => quantile(Float64Array.from(values).sort(), share);
+  const at = (share: number, values: readonly number[]) => quantileOf(Float64Array.from(values), share);
   const lastMs = cutOffs.at(-1)!.atMs;
   const recent = cutOffs.filter(({ atMs }) => atMs > lastMs - RECENT_MS).map(({ soc }) => soc);
   const x = Float64Array.from(months.keys(), (month) => month / 12);

@@ -1,6 +1,6 @@
 import type { Finding } from '../../model/finding.js';
 import { channelOf, type RangeData } from '../../passes/rangeData.js';
-import { quantile } from '../../statistics/quantile.js';
+import { quantileOf } from '../../statistics/quantile.js';
 import { cellAt } from '../../model/log.js';
 import { RAISED_HZ, SUN_W, usualFrequency } from './limitedSun.js';
 
@@ -50,7 +50,7 @@ export function frequencyShift(data: RangeData): FrequencyShift | null {
   }
   if (starts.length < LEAST_RUNS) return null;
   const middle = (values: readonly number[]) =>
-    values.length === 0 ? NaN : quantile(Float64Array.from(values).sort(), 0.5);
+    values.length === 0 ? NaN : quantileOf(Float64Array.from(values), 0.5);
   return {
     runs: starts.length,
     fromSoc: middle(starts.filter((value) => !Number.isNaN(value))),

@@ -1,4 +1,4 @@
-import { quantile } from '../../statistics/quantile.js';
+import { quantile, quantileOf } from '../../statistics/quantile.js';
 
 /** Days on either side that tell how the sun goes over a day. */
 const AROUND_DAYS = 20;
@@ -108,7 +108,7 @@ function shapeAround({ days, slots, free, limited, skies }: SunTable, day: numbe
         if (value === value) own.push(value);
       }
       shape[slot] =
-        own.length >= LEAST_DAYS ? quantile(Float64Array.from(own).sort(), round === 0 ? 0.8 : 0.5) : NaN;
+        own.length >= LEAST_DAYS ? quantileOf(Float64Array.from(own), round === 0 ? 0.8 : 0.5) : NaN;
     }
     for (let d = from; d < to; d++) {
       let [made, usual] = [0, 0];

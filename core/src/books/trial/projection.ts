@@ -1,7 +1,7 @@
 import type { Interval } from '../../model/figure.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { flowColumns } from '../../passes/busColumns.js';
-import { quantile } from '../../statistics/quantile.js';
+import { quantileOf } from '../../statistics/quantile.js';
 import { loggedCourse, type TrialMaterial } from './trialMaterial.js';
 
 const HOUR_MS = 3_600_000;
@@ -55,7 +55,10 @@ export function aheadOf(
   if (byHour.some((days) => days.size < LEAST_DAYS)) return null;
   const at = (p: number) =>
     Float64Array.from(byHour, (days) =>
-      quantile(Float64Array.from([...days.values()], ({ sum, count }) => sum / count / usableWh).sort(), p),
+      quantileOf(
+        Float64Array.from([...days.values()], ({ sum, count }) => sum / count / usableWh),
+        p,
+      ),
     );
   const usual = at(0.5);
   const [first, last] = [course[0]!, course.at(-1)!];

@@ -1,7 +1,7 @@
 import { cellAt } from '../../model/log.js';
 import { flowColumns } from '../../passes/busColumns.js';
 import type { RangeData } from '../../passes/rangeData.js';
-import { quantile } from '../../statistics/quantile.js';
+import { median } from '../../statistics/median.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { SystemConfiguration } from '../../system/schema.js';
 import { MONTHS_SHORT } from '../../time/months.js';
@@ -84,7 +84,7 @@ function windowsProposal(windows: readonly ModelWindow[]): Proposal[] {
   const chargeWindows = [...groups.values()].map((list) => ({
     start: list[0]!.start,
     end: list[0]!.end,
-    toSoc: rounded(quantile(Float64Array.from(list, ({ toSoc }) => toSoc).sort(), 0.5)),
+    toSoc: rounded(median(Float64Array.from(list, ({ toSoc }) => toSoc))),
     months: list.flatMap(({ months }) => months!).sort((a, b) => a - b),
   }));
   const words = chargeWindows.map(

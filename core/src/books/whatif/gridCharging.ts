@@ -1,7 +1,7 @@
 import { cellAt } from '../../model/log.js';
 import { flowColumns } from '../../passes/busColumns.js';
 import type { RangeData } from '../../passes/rangeData.js';
-import { quantile } from '../../statistics/quantile.js';
+import { quantileOf } from '../../statistics/quantile.js';
 import { isWithin } from '../../system/tariffs.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { keptIn } from './loggedReserves.js';
@@ -108,7 +108,7 @@ function loggedCharges({ log, range, parts }: RangeData): DatedCharge[] {
         fromMs: log.startMs + from * log.stepMs,
         toMs: log.startMs + to * log.stepMs,
         toSoc: highest,
-        chargeW: powers.length > 0 ? quantile(Float64Array.from(powers).sort(), 0.5) : 0,
+        chargeW: powers.length > 0 ? quantileOf(Float64Array.from(powers), 0.5) : 0,
       });
     from = Math.max(from, to - 1);
   }
@@ -143,7 +143,7 @@ function regularWindows({ log, range }: RangeData, charges: readonly DatedCharge
       let end = slot + 1;
       while (end < slot + SLOTS && isOn(end)) end++;
       const own = Array.from({ length: end - slot }, (_, k) => [...at(slot + k).values()]).flat();
-      const median = (values: readonly number[]) => quantile(Float64Array.from(values).sort(), 0.5);
+      const median = (values: readonly number[]) => quantileOf(Float64Array.from(values), 0.5);
       const toSoc = median([...at(end - 1).values()].map((one) => one.toSoc));
       // A rule charges on every day that begins it below its target; somebody's choice does not.
       const begun = [...days[month]!].filter((day) => {

@@ -2,7 +2,7 @@ import { InputError } from '../../model/problem.js';
 import type { Range } from '../../model/range.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import { kaplanMeier } from '../../statistics/kaplanMeier.js';
-import { quantile } from '../../statistics/quantile.js';
+import { quantile, quantileOf } from '../../statistics/quantile.js';
 import type { Run } from '../../storage/replay.js';
 import { instantOfLocal, offsetAt, zoneOf } from '../../time/zone.js';
 import { scenarioOf, WHOLE_HOME, type Held, type Scenario } from '../outage/scenario.js';
@@ -114,7 +114,7 @@ export function stormPlan(prepared: Prepared, range: Range, atLocal: string): St
     days: tried.length,
     soc: spread(tried.map(({ soc }) => soc)),
     boughtKWh: spread(tried.map(({ boughtKWh }) => boughtKWh)),
-    hoursBefore: Math.ceil(quantile(Float64Array.from(tried.map(({ hours }) => hours)).sort(), 0.9)),
+    hoursBefore: Math.ceil(quantileOf(Float64Array.from(tried.map(({ hours }) => hours)), 0.9)),
     cost: costs.some(Number.isNaN) ? null : spread(costs),
     asUsual: hoursOf(WHOLE_HOME),
     full: hoursOf(scenarioOf({ startSoc: 1 })),
