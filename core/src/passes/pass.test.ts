@@ -96,6 +96,27 @@ describe('every pass', () => {
     expect(joined).toBeGreaterThan(2);
   });
 
+  test('joins a log whose battery rests and lacks readings where the later samples begin', () => {
+    const night = (i: number) => (i * whole.stepMs + whole.startMs + 12 * 3_600_000) % DAY_MS < 6 * 3_600_000;
+    const columns = new Map(whole.columns);
+    for (const quantity of ['battery', 'batteryDc'] as const)
+      columns.set(quantity, {
+        ...columns.get(quantity)!,
+        values: columns.get(quantity)!.values.map((power, i) => (night(i) ? 0 : power)),
+      });
+    const solar = columns.get('solar')!.values.map((power, i) => (night(i) ? NaN : power));
+    columns.set('solar', { ...columns.get('solar')!, values: solar });
+    const log: SourceLog = { ...whole, columns };
+    const files = [part(log, 'a.csv', 0, 90 * STEPS_A_DAY), part(log, 'b.csv', 90 * STEPS_A_DAY, log.count)];
+    const first = prepare(HOME, files.slice(0, 1));
+    expect(first.rests.length).toBeGreaterThan(80);
+    expect(first.gaps.length).toBeGreaterThan(80);
+    const both = extendPrepared(first, HOME, files, []);
+    const once = prepare(HOME, files);
+    expect(both.entries[0]).toBe(first.entries[0]);
+    for (const name of names) expect([name, isDeepStrictEqual(both[name], once[name])]).toEqual([name, true]);
+  });
+
   longTest('slices what was kept of the whole to what a scan of the part keeps, but at its edges', () => {
     const zone = zoneOf(HOME.timeZone);
     fc.assert(

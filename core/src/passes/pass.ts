@@ -67,21 +67,28 @@ export function joinInStep<T>(
   before: readonly T[],
   after: readonly T[],
   spanOf: (item: T) => Range,
-  { cutMs }: Seam,
+  { cutMs, tailMs }: Seam,
 ): T[] | null {
   if (before.length + after.length === 0) return [];
   const key = (item: T) => `${spanOf(item).fromMs} ${spanOf(item).toMs}`;
-  const at = new Map(before.map((item, i) => [key(item), i]));
+  const at = new Map<string, number>();
+  for (let i = before.length - 1; i >= 0 && spanOf(before[i]!).toMs >= tailMs; i--)
+    at.set(key(before[i]!), i);
   const last = after.findLastIndex((item) => spanOf(item).toMs <= cutMs && at.has(key(item)));
   return last < 0 ? null : [...before.slice(0, at.get(key(after[last]!))! + 1), ...after.slice(last + 1)];
 }
 
-/** Joins stretches that know nothing of each other. Null where one is cut by the beginning of the later samples. */
+/**
+ * Joins stretches that know nothing of each other. Where one is cut by the beginning of the later samples, the earlier ones
+ * hold it whole; null where it goes on past the cut.
+ */
 export function joinApart<T extends Range>(
   before: readonly T[],
   after: readonly T[],
-  { tailMs }: Seam,
+  { cutMs, tailMs }: Seam,
 ): T[] | null {
-  if (after[0] && after[0].fromMs <= tailMs) return null;
-  return [...before.filter(({ fromMs }) => fromMs < tailMs), ...after];
+  const own = after[0] && after[0].fromMs <= tailMs ? after.slice(1) : after;
+  const seamMs = own === after ? tailMs : after[0]!.toMs;
+  if (seamMs > cutMs) return null;
+  return [...before.filter(({ fromMs }) => fromMs < seamMs), ...own];
 }

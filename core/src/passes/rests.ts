@@ -26,12 +26,12 @@ function restsOf(log: Log, configurations: readonly Configuration[]): Rest[] {
     const rests: Rest[] = [];
     const end = cellAt(log, configuration.toMs);
     for (let i = cellAt(log, configuration.fromMs); i < end; i++) {
-      if (!(Math.abs(battery.values[i]!) < limit)) continue;
+      if (!(Math.abs(battery.values[i]!) < limit && soc[i]! >= 0)) continue;
       let to = i + 1;
       while (to < end && Math.abs(battery.values[to]!) < limit && soc[to]! >= 0) to++;
       const last = to - 1;
       const fall = soc[i]! - soc[last]!;
-      if ((last - i) * stepMs >= LEAST_MS && !Number.isNaN(fall))
+      if ((last - i) * stepMs >= LEAST_MS)
         rests.push({ configuration, fromMs: startMs + i * stepMs, toMs: startMs + last * stepMs, fall });
       i = to;
     }
