@@ -1,3 +1,4 @@
+import { stretchesLacking } from '../model/blocks.js';
 import { cellAt, endMs, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Flow, Quantity } from '../model/quantity.js';
@@ -29,8 +30,9 @@ export function findGaps(log: Log): Gap[] {
   const missing = new Uint8Array(log.count + 1);
   watched.forEach(({ values, bridged }, q) => {
     const bit = 1 << q;
-    for (let i = 0; i < values.length; i++)
-      if (values[i] !== values[i] || bridged[i] === 1) missing[i]! |= bit;
+    for (const { from, to } of stretchesLacking(values))
+      for (let i = from; i < to; i++) if (values[i] !== values[i]) missing[i]! |= bit;
+    for (let i = bridged.indexOf(1); i >= 0; i = bridged.indexOf(1, i + 1)) missing[i]! |= bit;
   });
   watched.forEach(({ quantity }, q) => {
     const flows = FLOWS_OF[quantity];

@@ -1,5 +1,6 @@
 import type { Grid } from '../model/log.js';
 import type { Quantity } from '../model/quantity.js';
+import { resumable } from '../model/resumable.js';
 
 /** The flows whose balance closes: solar + grid + battery = load. */
 export const FLOW_NAMES = ['solar', 'grid', 'battery', 'load'] as const;
@@ -23,6 +24,8 @@ export interface HourlyFlows {
 const MOST_HOURS = 6000;
 const HOUR_MS = 3_600_000;
 
+const resumedMeans = resumable<Float64Array>();
+
 /**
  * Cuts a log into hours.
  * @param valuesOf a logged quantity on the grid, undefined where it is not logged
@@ -36,15 +39,17 @@ export function hourlyFlows(
   const every = Math.max(1, Math.ceil(all / MOST_HOURS));
   const hours = Math.floor(all / every);
   const first = (k: number) => k * every * cells;
-  const means = (values: Float64Array) => {
-    const means = new Float64Array(hours);
-    for (let k = 0; k < hours; k++) {
-      let sum = 0;
-      for (let i = first(k); i < first(k) + cells; i++) sum += values[i]!;
-      means[k] = sum / cells;
-    }
-    return means;
-  };
+  const means = (values: Float64Array) =>
+    resumedMeans(values, `${cells} ${every}`, (before) => {
+      const means = new Float64Array(hours);
+      means.set(before?.result ?? []);
+      for (let k = before?.result.length ?? 0; k < hours; k++) {
+        let sum = 0;
+        for (let i = first(k); i < first(k) + cells; i++) sum += values[i]!;
+        means[k] = sum / cells;
+      }
+      return means;
+    });
   const flows: Partial<Record<FlowName, Float64Array>> = {};
   for (const name of FLOW_NAMES) {
     const values = valuesOf(name) ?? (name === 'battery' ? valuesOf('batteryDc') : undefined);
@@ -52,12 +57,12 @@ export function hourlyFlows(
   }
   const soc = valuesOf('soc');
   const at = (offset: number) =>
-    soc ? Float64Array.from({ length: hours }, (_, k) => soc[first(k) + offset] ?? NaN) : null;
+    soc ? new Float64Array(hours).map((_, k) => soc[first(k) + offset] ?? NaN) : null;
   return {
     hours,
     blockH: (cells * stepMs) / HOUR_MS,
     every,
-    startMs: Float64Array.from({ length: hours }, (_, k) => startMs + first(k) * stepMs),
+    startMs: new Float64Array(hours).map((_, k) => startMs + first(k) * stepMs),
     flows,
     socFrom: at(0),
     socTo: at(cells),

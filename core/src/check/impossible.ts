@@ -1,8 +1,11 @@
 import type { Correction } from '../model/correction.js';
 import type { Finding } from '../model/finding.js';
+import { stretchesBeyond } from '../model/blocks.js';
 import { endMs, type Column, type SourceLog, type UnshapedEnergy } from '../model/log.js';
 import { isPower, quantityText, type Quantity } from '../model/quantity.js';
-import { quantile } from '../statistics/quantile.js';
+import { median } from '../statistics/median.js';
+import { sampledSizes } from './sampledSizes.js';
+import { quantileOf } from '../statistics/quantile.js';
 import type { Configuration } from '../system/configuration.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 
@@ -18,7 +21,6 @@ const MOST_SHARE = 0.01;
 const FEW = 3;
 /** Energies of days and months have no 99.9th percentile: so many times their median. */
 const TIMES_MEDIAN = 20;
-const SAMPLE = 50_000;
 
 /** The most a quantity can be, W, and where that is from. */
 interface Bound {
@@ -71,7 +73,8 @@ export function withoutImpossible(
 function beyond(values: Float64Array, [up, down]: readonly [Bound, Bound]): number[] {
   const [most, least] = [up.most, -down.most];
   const cells: number[] = [];
-  for (let i = 0; i < values.length; i++) if (values[i]! > most || values[i]! < least) cells.push(i);
+  for (const { from, to } of stretchesBeyond(values, least, most))
+    for (let i = from; i < to; i++) if (values[i]! > most || values[i]! < least) cells.push(i);
   if (cells.length <= FEW) return cells;
   let flowing = 0;
   for (let i = 0; i < values.length; i++) if (values[i] !== 0 && values[i] === values[i]) flowing++;
@@ -131,11 +134,8 @@ function islandMost({ described, limits }: Configuration): number | null {
 }
 
 function usualTop(values: Float64Array): number {
-  const every = Math.max(1, Math.floor(values.length / SAMPLE));
-  const sample: number[] = [];
-  for (let i = 0; i < values.length; i += every)
-    if (!Number.isNaN(values[i]!)) sample.push(Math.abs(values[i]!));
-  return sample.length === 0 ? 0 : quantile(Float64Array.from(sample).sort(), USUAL);
+  const sizes = sampledSizes(values);
+  return sizes.length === 0 ? 0 : quantileOf(sizes, USUAL);
 }
 
 const WHOLE: Readonly<Partial<Record<UnshapedEnergy['flow'], readonly [Quantity, 1 | -1]>>> = {
@@ -157,8 +157,8 @@ function withoutImpossibleEnergies(
     if (isKept(quantity)) return [];
     const own = lumps.filter((lump) => lump.flow === flow);
     const described = describedMost(quantity, sign, configurations);
-    const median = quantile(Float64Array.from(own, meanW).sort(), 0.5);
-    const most = described === null ? Math.max(LEAST_W, TIMES_MEDIAN * median) : TIMES_LIMIT * described;
+    const usual = median(Float64Array.from(own, meanW));
+    const most = described === null ? Math.max(LEAST_W, TIMES_MEDIAN * usual) : TIMES_LIMIT * described;
     const over = own.filter((lump) => meanW(lump) > most);
     return over.length <= Math.max(1, MOST_SHARE * own.length) && over.length < own.length ? over : [];
   });

@@ -15,20 +15,24 @@ export function meterFloor(log: Log): number {
   const battery = busChannel(log.channels, 'battery');
   if (battery?.origin !== 'logged') return 0;
   const { values, bridged, resolution } = battery;
+  const noise = Math.max(LEAST_W, 3 * resolution);
   let least = Infinity;
   let zeros = 0;
   for (let i = 0; i < values.length; i++) {
     const size = Math.abs(values[i]!);
     if (size === 0) zeros++;
-    else if (size < least && bridged[i] === 0) least = size;
+    else if (size < least && bridged[i] === 0) {
+      if (size <= noise) return 0;
+      least = size;
+    }
   }
-  if (!(least > Math.max(LEAST_W, 3 * resolution)) || zeros < READINGS) return 0;
+  if (least === Infinity || zeros < READINGS) return 0;
   let near = 0;
-  for (let i = 0; i < values.length; i++) {
+  for (let i = 0; i < values.length && near < READINGS; i++) {
     const size = Math.abs(values[i]!);
     if (size > 0 && size < 3 * least) near++;
   }
-  return near >= READINGS ? least : 0;
+  return near === READINGS ? least : 0;
 }
 
 /** A meter that reads nothing where little flows makes the battery look better than it is. */

@@ -81,7 +81,8 @@ export function knownOf(
       load: MOST_W,
       grid: MOST_W,
     },
-    isNight: Uint8Array.from(hourly.startMs, (ms) => {
+    isNight: new Uint8Array(hourly.hours).map((_, k) => {
+      const ms = hourly.startMs[k]!;
       if (Math.abs(latitude) > POLAR || hourly.blockH > 1.5) return 0;
       const hour = ms / 3_600_000 + hourly.blockH / 2 - noonOf(ms);
       const fromMidnight = Math.abs((((hour % 24) + 24) % 24) - 12);

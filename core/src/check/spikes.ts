@@ -1,6 +1,8 @@
+import { stretchesBeyond } from '../model/blocks.js';
 import type { Log } from '../model/log.js';
 import { quantityText, type Quantity } from '../model/quantity.js';
-import { quantile } from '../statistics/quantile.js';
+import { sampledSizes } from './sampledSizes.js';
+import { quantileOf } from '../statistics/quantile.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
 import type { Finding } from '../model/finding.js';
 
@@ -32,31 +34,28 @@ export function spikeFindings(log: Log): Finding[] {
 }
 
 function spikesOf(values: Float64Array): [from: number, to: number][] {
-  const every = Math.max(1, Math.floor(values.length / 50_000));
-  const sample: number[] = [];
-  for (let i = 0; i < values.length; i += every)
-    if (!Number.isNaN(values[i]!)) sample.push(Math.abs(values[i]!));
-  const sizes = Float64Array.from(sample).sort();
+  const sizes = sampledSizes(values);
   if (sizes.length < 100) return [];
-  const top = quantile(sizes, 0.995);
+  const top = quantileOf(sizes, 0.995);
   const limit = Math.max(LEAST_W, ABOVE_TOP * top);
   const least = Math.min(limit, ABOVE_TOP_SENTINEL * top);
   const spikes: [number, number][] = [];
-  for (let i = 0; i < values.length; i++) {
-    const size = Math.abs(values[i]!);
-    if (!(size > least)) continue;
-    if (size <= limit) {
-      if (SENTINELS.has(size)) spikes.push([i, i + 1]);
-      continue;
+  for (const stretch of stretchesBeyond(values, -least, least))
+    for (let i = stretch.from; i < stretch.to; i++) {
+      const size = Math.abs(values[i]!);
+      if (!(size > least)) continue;
+      if (size <= limit) {
+        if (SENTINELS.has(size)) spikes.push([i, i + 1]);
+        continue;
+      }
+      let to = i + 1;
+      while (to < values.length && Math.abs(values[to]!) > limit) to++;
+      let around = 0;
+      for (let k = 1; k <= NEIGHBOURS; k++)
+        around = Math.max(around, Math.abs(values[i - k] ?? 0) || 0, Math.abs(values[to - 1 + k] ?? 0) || 0);
+      if (to - i <= LONGEST && Math.abs(values[i]!) > ABOVE_NEIGHBOURS * around) spikes.push([i, to]);
+      i = to;
     }
-    let to = i + 1;
-    while (to < values.length && Math.abs(values[to]!) > limit) to++;
-    let around = 0;
-    for (let k = 1; k <= NEIGHBOURS; k++)
-      around = Math.max(around, Math.abs(values[i - k] ?? 0) || 0, Math.abs(values[to - 1 + k] ?? 0) || 0);
-    if (to - i <= LONGEST && Math.abs(values[i]!) > ABOVE_NEIGHBOURS * around) spikes.push([i, to]);
-    i = to;
-  }
   return spikes;
 }
 

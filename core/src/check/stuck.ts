@@ -1,3 +1,5 @@
+import { largestSize } from '../model/blocks.js';
+import { resumable } from '../model/resumable.js';
 import type { Log } from '../model/log.js';
 import { isPower, quantityText, type Quantity } from '../model/quantity.js';
 import { siteTimeOf, zoneOf } from '../time/zone.js';
@@ -31,7 +33,7 @@ export function stuckFindings(log: Log, usableWh: number | null): Finding[] {
       : stuckSoc(channel.values, log, usableWh);
     if (runs.length === 0) continue;
     const hours = log.stepMs / 3_600_000;
-    const long = runs.sort((a, b) => b.to - b.from - (a.to - a.from)).slice(0, MOST_TOLD);
+    const long = [...runs].sort((a, b) => b.to - b.from - (a.to - a.from)).slice(0, MOST_TOLD);
     const [first] = long as [Run];
     const kWh = isPower(quantity)
       ? long.reduce((sum, { from, to }) => sum + Math.abs(channel.values[from]!) * (to - from) * hours, 0) /
@@ -68,37 +70,53 @@ interface Run {
   readonly to: number;
 }
 
-function stuckPower(values: Float64Array, { stepMs }: Log, leastW: number): Run[] {
+function stuckPower(values: Float64Array, { stepMs }: Log, leastW: number): readonly Run[] {
   const least = Math.max(12, (STUCK_H * 3_600_000) / stepMs);
-  // A run of so many cells holds two neighbours of every half as many: only where those are alike is it gone through.
-  const stride = Math.floor(least / 2);
-  const runs: Run[] = [];
-  let end = 0;
-  for (let i = stride; i < values.length; i += stride) {
-    const value = values[i]!;
-    if (i < end || values[i - stride] !== value) continue;
-    let from = i;
-    while (from > 0 && values[from - 1] === value) from--;
-    let to = i + 1;
-    while (to < values.length && values[to] === value) to++;
-    if (to - from >= least && Math.abs(value) > leastW) runs.push({ from, to });
-    end = to;
-  }
-  return runs;
+  return standing(values, least, leastW, Infinity);
 }
 
 function stuckSoc(values: Float64Array, log: Log, usableWh: number | null): Run[] {
   const battery = (log.channels.get('battery') ?? log.channels.get('batteryDc'))?.values;
   if (!battery || usableWh === null) return [];
   const hours = log.stepMs / 3_600_000;
-  const runs: Run[] = [];
-  for (let from = 0; from < values.length;) {
-    const value = values[from]!;
-    let to = from + 1;
+  const leastWh = PASSED_SHARE * usableWh;
+  const passedWh = ({ from, to }: Run) => {
     let wh = 0;
-    while (to < values.length && values[to] === value) wh += Math.abs(battery[to++] ?? 0) * hours;
-    if (wh > PASSED_SHARE * usableWh && value > 0.02 && value < 0.98) runs.push({ from, to });
-    from = to;
-  }
-  return runs;
+    for (let i = from + 1; i < to; i++) wh += Math.abs(battery[i] ?? 0) * hours;
+    return wh;
+  };
+  // So much does not pass in fewer cells, nor does it pass by a store that is full or empty.
+  const least = 1 + leastWh / (largestSize(battery) * hours);
+  return standing(values, least, 0.02, 0.98).filter((run) => passedWh(run) > leastWh);
+}
+
+const resumedRuns = resumable<readonly Run[]>();
+
+/**
+ * Runs of one value of at least so many cells, of values whose size lies between two bounds.
+ * @param least cells, more than one
+ */
+function standing(values: Float64Array, least: number, aboveSize: number, belowSize: number): readonly Run[] {
+  // A run of so many cells holds two neighbours of every half as many: only where those are alike is it gone through.
+  const stride = Math.max(1, Math.floor(least / 2));
+  return resumedRuns(values, JSON.stringify([least, aboveSize, belowSize]), (before) => {
+    // A run that went on where the column ended may be longer now, or long enough.
+    const runs = before?.result.filter(({ to }) => to < before.cells) ?? [];
+    const openFrom = before?.result.find(({ to }) => to === before.cells)?.from ?? Infinity;
+    const seen = before ? Math.min(openFrom, before.cells - least) : 0;
+    let end = runs.at(-1)?.to ?? 0;
+    for (let i = Math.max(stride, Math.floor(seen / stride) * stride); i < values.length; i += stride) {
+      const value = values[i]!;
+      if (i < end || values[i - stride] !== value) continue;
+      const size = Math.abs(value);
+      if (!(size > aboveSize && size < belowSize)) continue;
+      let from = i;
+      while (from > 0 && values[from - 1] === value) from--;
+      let to = i + 1;
+      while (to < values.length && values[to] === value) to++;
+      if (to - from >= least) runs.push({ from, to });
+      end = to;
+    }
+    return runs;
+  });
 }

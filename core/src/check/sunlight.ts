@@ -1,11 +1,16 @@
 import { type Log, endMs } from '../model/log.js';
 import { solarNoonUtc } from '../time/solarNoon.js';
 import type { System } from '../system/schema.js';
-import { daysBetween } from '../time/days.js';
+import { mostBelow, stretchesBeyond } from '../model/blocks.js';
+import { resumable } from '../model/resumable.js';
+import { daysBetween, type Day } from '../time/days.js';
 import { offsetAt, zoneOf } from '../time/zone.js';
 import type { Finding } from '../model/finding.js';
 
 const HOUR_MS = 3_600_000;
+const DAY_MS = 24 * HOUR_MS;
+/** What a channel reads beyond this, W, is no sun. */
+const MOST_W = 1e5;
 /** Solar at night below this is a meter's floor or the moon on a clamp. */
 const NIGHT_W = 60;
 /** Hills and trees move the middle of the light by an hour or so; a clock that is off by less is not seen. */
@@ -13,6 +18,8 @@ const SHIFT_H = 1.7;
 /** A clock that ignores daylight saving is an hour off for half the year. */
 const DST_H = [0.65, 1.35] as const;
 const LEAST_DAYS = 10;
+/** So many stretches of solar at night are told one by one. */
+const MOST_STRETCHES = 2000;
 
 interface SunDay {
   readonly offH: number;
@@ -60,19 +67,25 @@ export function sunlightFindings(log: Log, system: System): Finding[] {
   return [...dstFinding(usable, source), ...(night ? [night] : [])];
 }
 
+const resumedDays = resumable<readonly SunDay[]>();
+
 /** By day: how many hours the middle of its light lies behind the sun's highest point. */
-function sunDays(log: Log, values: Float64Array, longitude: number): SunDay[] {
+function sunDays(log: Log, values: Float64Array, longitude: number): readonly SunDay[] {
   const zone = zoneOf(log.zone);
-  let topW = 0;
-  for (let i = 0; i < values.length; i++) if (values[i]! > topW && values[i]! < 1e5) topW = values[i]!;
-  const lightW = Math.max(20, 0.01 * topW);
+  const lightW = Math.max(20, 0.01 * mostBelow(values, MOST_W));
   const usual = Math.min(offsetAt(zone, Date.UTC(2024, 0, 15)), offsetAt(zone, Date.UTC(2024, 6, 15)));
-  return daysBetween(zone, log.startMs, endMs(log)).map(({ fromMs, toMs }) => {
+  const by = JSON.stringify([log.startMs, log.stepMs, log.zone, longitude, lightW]);
+  return resumedDays(values, by, (before) => {
+    const seenMs = log.startMs + (before?.cells ?? 0) * log.stepMs;
+    const known = before?.result.filter(({ toMs }) => toMs + DAY_MS <= seenMs) ?? [];
+    return [...known, ...daysBetween(zone, known.at(-1)?.toMs ?? log.startMs, endMs(log)).map(sunDay)];
+  });
+
+  function sunDay({ fromMs, toMs }: Day): SunDay {
     // The day around the sun's own noon, so that no clock shift cuts it.
-    const noonMs =
-      Math.floor(fromMs / (24 * HOUR_MS)) * 24 * HOUR_MS + solarNoonUtc(fromMs, longitude) * HOUR_MS;
-    const first = Math.max(0, Math.ceil((noonMs - 12 * HOUR_MS - log.startMs) / log.stepMs));
-    const last = Math.min(values.length, Math.floor((noonMs + 12 * HOUR_MS - log.startMs) / log.stepMs));
+    const noonMs = Math.floor(fromMs / DAY_MS) * DAY_MS + solarNoonUtc(fromMs, longitude) * HOUR_MS;
+    const first = Math.max(0, Math.ceil((noonMs - DAY_MS / 2 - log.startMs) / log.stepMs));
+    const last = Math.min(values.length, Math.floor((noonMs + DAY_MS / 2 - log.startMs) / log.stepMs));
     let sum = 0;
     const longestDark = (1.5 * HOUR_MS) / log.stepMs;
     const lit = { from: -1, to: -2 };
@@ -95,7 +108,7 @@ function sunDays(log: Log, values: Float64Array, longitude: number): SunDay[] {
       fromMs,
       toMs,
     };
-  });
+  }
 }
 
 function dstFinding(days: readonly SunDay[], source: string | null): Finding[] {
@@ -125,10 +138,57 @@ function stretchesOf(days: readonly SunDay[]): [number, number][] {
   for (const { isSummerTime, fromMs, toMs } of days) {
     if (!isSummerTime) continue;
     const last = stretches.at(-1);
-    if (last && fromMs - last[1] < 40 * 24 * HOUR_MS) last[1] = toMs;
+    if (last && fromMs - last[1] < 40 * DAY_MS) last[1] = toMs;
     else stretches.push([fromMs, toMs]);
   }
   return stretches;
+}
+
+/** Solar in the night: how much, and from when to when. */
+interface NightSun {
+  readonly wh: number;
+  readonly stretches: [fromMs: number, toMs: number][];
+}
+
+const resumedNights = resumable<NightSun>();
+
+function nightSun(
+  { startMs, stepMs }: Log,
+  values: Float64Array,
+  latitude: number,
+  longitude: number,
+): NightSun {
+  return resumedNights(values, JSON.stringify([startMs, stepMs, latitude, longitude]), (before) => {
+    let wh = before?.result.wh ?? 0;
+    const stretches =
+      before?.result.stretches.map(([fromMs, toMs]): [number, number] => [fromMs, toMs]) ?? [];
+    let [nextDayMs, sunriseMs, sunsetMs, next] = [-Infinity, 0, 0, before?.cells ?? 0];
+    for (const { from, to } of stretchesBeyond(values, -Infinity, NIGHT_W))
+      for (next = Math.max(next, from); next < to; next++) {
+        const value = values[next]!;
+        if (!(value > NIGHT_W)) continue;
+        const ms = startMs + next * stepMs;
+        if (ms >= nextDayMs) {
+          const solarDay = Math.floor((ms + (longitude / 15) * HOUR_MS) / DAY_MS);
+          const noonMs = solarDay * DAY_MS + 12 * HOUR_MS - (longitude / 15) * HOUR_MS;
+          // Half an hour of twilight and of a logger's delay beyond the geometric day.
+          const halfMs = (halfDayH(noonMs, latitude) + 1.2) * HOUR_MS;
+          nextDayMs = noonMs + 12 * HOUR_MS;
+          [sunriseMs, sunsetMs] = [noonMs - halfMs, noonMs + halfMs];
+        }
+        const middleMs = ms + stepMs / 2;
+        if (middleMs >= sunriseMs && middleMs <= sunsetMs) {
+          // The rest of its day is light as well.
+          next = Math.max(next, Math.floor((Math.min(sunsetMs, nextDayMs) - startMs) / stepMs - 1.5));
+          continue;
+        }
+        wh += (value * stepMs) / HOUR_MS;
+        const last = stretches.at(-1);
+        if (last && ms - last[1] <= 2 * stepMs) last[1] = ms + stepMs;
+        else if (stretches.length < MOST_STRETCHES) stretches.push([ms, ms + stepMs]);
+      }
+    return { wh, stretches };
+  });
 }
 
 function nightFinding(
@@ -138,31 +198,7 @@ function nightFinding(
   longitude: number,
   source: string | null,
 ): Finding | null {
-  let wh = 0;
-  const stretches: [number, number][] = [];
-  let [nextDayMs, sunriseMs, sunsetMs] = [-Infinity, 0, 0];
-  for (let i = 0; i < values.length; i++) {
-    if (!(values[i]! > NIGHT_W)) continue;
-    const ms = log.startMs + i * log.stepMs;
-    if (ms >= nextDayMs) {
-      const solarDay = Math.floor((ms + (longitude / 15) * HOUR_MS) / (24 * HOUR_MS));
-      const noonMs = solarDay * 24 * HOUR_MS + 12 * HOUR_MS - (longitude / 15) * HOUR_MS;
-      // Half an hour of twilight and of a logger's delay beyond the geometric day.
-      const halfMs = (halfDayH(noonMs, latitude) + 1.2) * HOUR_MS;
-      nextDayMs = noonMs + 12 * HOUR_MS;
-      [sunriseMs, sunsetMs] = [noonMs - halfMs, noonMs + halfMs];
-    }
-    const middleMs = ms + log.stepMs / 2;
-    if (middleMs >= sunriseMs && middleMs <= sunsetMs) {
-      // The rest of its day is light as well.
-      i = Math.max(i, Math.floor((Math.min(sunsetMs, nextDayMs) - log.startMs) / log.stepMs - 1.5));
-      continue;
-    }
-    wh += (values[i]! * log.stepMs) / HOUR_MS;
-    const last = stretches.at(-1);
-    if (last && ms - last[1] <= 2 * log.stepMs) last[1] = ms + log.stepMs;
-    else if (stretches.length < 2000) stretches.push([ms, ms + log.stepMs]);
-  }
+  const { wh, stretches } = nightSun(log, values, latitude, longitude);
   if (wh < 100) return null;
   return {
     code: 'solar-at-night',
@@ -181,7 +217,7 @@ function nightFinding(
  * @source cos h = −tan φ tan δ; declination after Cooper (1969), from memory
  */
 function halfDayH(ms: number, latitude: number): number {
-  const dayOfYear = (ms - Date.UTC(new Date(ms).getUTCFullYear(), 0, 1)) / (24 * HOUR_MS) + 1;
+  const dayOfYear = (ms - Date.UTC(new Date(ms).getUTCFullYear(), 0, 1)) / DAY_MS + 1;
   const declination = ((23.45 * Math.PI) / 180) * Math.sin((2 * Math.PI * (284 + dayOfYear)) / 365);
   const cosine = -Math.tan((latitude * Math.PI) / 180) * Math.tan(declination);
   return (Math.acos(Math.max(-1, Math.min(1, cosine))) * 12) / Math.PI;

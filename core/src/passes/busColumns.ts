@@ -1,4 +1,6 @@
 import { busChannel } from '../import/merge/derive.js';
+import { stretchesBeyond, stretchesLacking } from '../model/blocks.js';
+import { withRoom } from '../model/growable.js';
 import type { Log } from '../model/log.js';
 import type { Quantity } from '../model/quantity.js';
 import type { Configuration } from '../system/configuration.js';
@@ -43,7 +45,7 @@ export function busColumns(
   origin?: StoredShareState,
 ): BusColumns {
   const channel = (quantity: Quantity) => busChannel(log.channels, quantity);
-  const known = new Uint8Array(log.count);
+  const known = withRoom(Uint8Array, log.count);
   const flows = (['solar', 'load', 'grid', 'battery'] as const).flatMap(
     (quantity) => channel(quantity) ?? [],
   );
@@ -70,13 +72,13 @@ export function flowColumns({ channels }: Log): Omit<BusColumns, 'known' | 'sola
 }
 
 function markMissing(known: Uint8Array, values: Float64Array, bridged: Uint8Array): void {
-  for (let i = 0; i < known.length; i++) {
-    if (values[i] !== values[i]) known[i]! |= KNOWN.missing;
-    else if (bridged[i] === 1) known[i]! |= KNOWN.bridged;
-  }
+  for (const { from, to } of stretchesLacking(values))
+    for (let i = from; i < to; i++) if (values[i] !== values[i]) known[i]! |= KNOWN.missing;
+  for (let i = bridged.indexOf(1); i >= 0; i = bridged.indexOf(1, i + 1)) known[i]! |= KNOWN.bridged;
 }
 
 function markDown(known: Uint8Array, values: Float64Array | undefined, below: number): void {
   if (!values) return;
-  for (let i = 0; i < known.length; i++) if (values[i]! < below) known[i]! |= KNOWN.gridDown;
+  for (const { from, to } of stretchesBeyond(values, below, Infinity))
+    for (let i = from; i < to; i++) if (values[i]! < below) known[i]! |= KNOWN.gridDown;
 }

@@ -43,11 +43,12 @@ export function estimatesOf(
   tests: readonly Range[],
   digitWh: number,
 ): Estimate[] {
+  const draws = stretches.flatMap(drawOf);
   return segments.flatMap((segment) => {
     const { configuration, direction, fromMs, toMs, socFrom, socTo, moveACell } = segment;
     const hours = (toMs - fromMs) / 3_600_000;
     const depth = Math.abs(socFrom - socTo);
-    const draw = drawAt(stretches, configuration, fromMs);
+    const draw = drawAt(draws, configuration, fromMs);
     const isCharge = direction === 'charge';
     if (isCharge && !draw.isFound) return [];
     const wh =
@@ -111,20 +112,47 @@ export function withTrials(
   return [...estimates, ...typed].sort((a, b) => a.atMs - b.atMs);
 }
 
-/** The battery's own draw at an instant, seen from its discharge, and the share of what goes in that comes out again. */
-function drawAt(stretches: readonly IdleStretch[], configuration: Configuration, ms: number) {
-  const own = stretches.filter((one) => one.fit !== null && one.configuration === configuration);
-  const holding = own.find(({ windows }) => windows[0]!.fromMs <= ms && ms < windows.at(-1)!.toMs);
-  const fit = (holding ?? nearest(own, ms))?.fit;
-  if (!fit) return { ...USUAL_DRAW, out: NaN, outOff: NaN, isFound: false };
+/** The battery's own draw, seen from its discharge, and the share of what goes in that comes out again. */
+interface Draw {
+  readonly value: number;
+  readonly half: number;
+  readonly out: number;
+  readonly outOff: number;
+  readonly isFound: boolean;
+}
+
+/** What the windows of a stretch say of it, from the first of them to the last. */
+interface StretchDraw extends Draw, Range {
+  readonly configuration: Configuration;
+}
+
+const NOT_FOUND: Draw = { ...USUAL_DRAW, out: NaN, outOff: NaN, isFound: false };
+
+function drawOf({ configuration, windows, fit }: IdleStretch): StretchDraw[] {
+  if (!fit) return [];
   const out = 1 / (1 + fit.second);
   const half = (fit.firstInterval[1] - fit.firstInterval[0]) / 2;
   const outOff = ((fit.secondInterval[1] - fit.secondInterval[0]) / 2) * out;
-  return { value: fit.first * out, half: half * out, out, outOff, isFound: true };
+  return [
+    {
+      configuration,
+      fromMs: windows[0]!.fromMs,
+      toMs: windows.at(-1)!.toMs,
+      value: fit.first * out,
+      half: half * out,
+      out,
+      outOff,
+      isFound: true,
+    },
+  ];
 }
 
-function nearest(stretches: readonly IdleStretch[], ms: number): IdleStretch | undefined {
-  const away = ({ windows }: IdleStretch) =>
-    Math.min(Math.abs(windows[0]!.fromMs - ms), Math.abs(windows.at(-1)!.toMs - ms));
-  return [...stretches].sort((a, b) => away(a) - away(b))[0];
+/** The draw at an instant: that of the windows that hold it, otherwise of those closest to it. */
+function drawAt(draws: readonly StretchDraw[], configuration: Configuration, ms: number): Draw {
+  const away = ({ fromMs, toMs }: Range) =>
+    fromMs <= ms && ms < toMs ? -1 : Math.min(Math.abs(fromMs - ms), Math.abs(toMs - ms));
+  let [found, least] = [NOT_FOUND, Infinity];
+  for (const draw of draws)
+    if (draw.configuration === configuration && away(draw) < least) [found, least] = [draw, away(draw)];
+  return found;
 }

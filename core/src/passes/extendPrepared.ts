@@ -24,8 +24,11 @@ import type { TrialRecord } from '../model/trialRecord.js';
 import { dayNumberAt, dayOf } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
 
-/** So many days before the new ones are gone through again: what runs through the samples falls into step on them. */
-const OVERLAP_DAYS = 60;
+/**
+ * So many days before the new ones are gone through again: what runs through the samples falls into step on them. Where a
+ * battery was never full in three weeks, more are tried.
+ */
+const OVERLAPS_DAYS = [21, 60] as const;
 
 /**
  * As {@link prepare}, for a home that was prepared before. Where logs have only been added after its end, its last
@@ -56,8 +59,11 @@ export function extendPrepared(
       sources.length === before.sources.length && sources.every((one, i) => one === before.sources[i]);
     const isTold = ({ journal: notes, trials: records }: HomeInputs) => JSON.stringify([notes, records]);
     if (isSame && isTold(given) === isTold(before)) return { ...before, ...given };
-    const after = isSame ? concluded(given, before, before) : joined(before, given);
-    if (after) return after;
+    if (isSame) return concluded(given, before, before);
+    for (const days of OVERLAPS_DAYS) {
+      const after = joined(before, given, days);
+      if (after) return after;
+    }
   }
   return prepare(system, sources, corrections, journal, trials);
 }
@@ -76,7 +82,7 @@ const PRICES: readonly string[] = [
   'degreeDays',
 ] satisfies readonly (keyof System)[];
 
-function joined(before: Prepared, given: HomeInputs): Prepared | null {
+function joined(before: Prepared, given: HomeInputs, overlapDays: number): Prepared | null {
   const { sources, configurations } = given;
   const known = new Set(before.sources);
   const added = sources.filter((source) => !known.has(source));
@@ -85,7 +91,7 @@ function joined(before: Prepared, given: HomeInputs): Prepared | null {
   const zone = zoneOf(old.zone);
   const oldEndMs = endMs(old);
   const dayBefore = (days: number) => dayOf(zone, dayNumberAt(zone, oldEndMs) - days).fromMs;
-  const [cutMs, fromMs] = [dayBefore(1), dayBefore(1 + OVERLAP_DAYS)];
+  const [cutMs, fromMs] = [dayBefore(1), dayBefore(1 + overlapDays)];
   const isQuiet =
     fromMs > old.startMs &&
     sources.every(({ lumps }) => lumps.length === 0) &&

@@ -1,6 +1,6 @@
 import type { FullWindow } from './fullWindows.js';
 import { levelShift } from '../statistics/levelShift.js';
-import { robustFit, type RobustFit } from '../statistics/robustFit.js';
+import { huberFit, robustFit, type RobustFit } from '../statistics/robustFit.js';
 import type { Configuration } from '../system/configuration.js';
 
 /** Windows that a fit needs, and how much their mean discharge must vary between them, as a share of its mean. */
@@ -41,11 +41,18 @@ export interface IdleStretch {
 function fitWindows(windows: readonly FullWindow[]): RobustFit {
   const size = Math.ceil(windows.length / MOST_BLOCKS);
   return robustFit(
+    ...rowsOf(windows),
+    Int32Array.from(windows, (_, i) => Math.floor(i / size)),
+  );
+}
+
+/** Hours, discharge and loss of windows. */
+function rowsOf(windows: readonly FullWindow[]): [Float64Array, Float64Array, Float64Array] {
+  return [
     Float64Array.from(windows, hoursOfWindow),
     Float64Array.from(windows, ({ dischargeWh }) => dischargeWh),
     Float64Array.from(windows, ({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
-    Int32Array.from(windows, (_, i) => Math.floor(i / size)),
-  );
+  ];
 }
 
 /** Length of a window, h. */
@@ -61,11 +68,11 @@ export function idleSteps(windows: readonly FullWindow[]): IdleStep[] {
 function stepsOf(windows: readonly FullWindow[], most: number): IdleStep[] {
   if (most === 0 || windows.length < 2 * STEP_WINDOWS) return [];
   // The conversion share is taken where the draw is alike, so it is fitted again on the longer side once a step shows.
-  let lambda = fitWindows(windows).second;
+  let lambda = huberFit(...rowsOf(windows)).second;
   let shift = levelShift(drawsW(windows, lambda), STEP_WINDOWS);
   if (!shift) return [];
   const longer = shift.at > windows.length / 2 ? windows.slice(0, shift.at) : windows.slice(shift.at);
-  lambda = fitWindows(longer).second;
+  lambda = huberFit(...rowsOf(longer)).second;
   shift = levelShift(drawsW(windows, lambda), STEP_WINDOWS);
   if (!shift || shift.strength < STEP_STRENGTH || Math.abs(shift.after - shift.before) < STEP_W) return [];
   const first = windows[shift.at]!;

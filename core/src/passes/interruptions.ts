@@ -1,5 +1,6 @@
-import { KNOWN, type BusColumns } from './busColumns.js';
+import type { BusColumns } from './busColumns.js';
 import { busChannel } from '../import/merge/derive.js';
+import { largestSize, stretchesBeyond } from '../model/blocks.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
@@ -71,7 +72,7 @@ export function interruptionsOf(
 ): Interruptions {
   const signs = signsOf(log);
   const { down, seenShare } =
-    signs.length > 0 ? { down: loggedCells(columns), seenShare: 1 } : inferredCells(log, columns);
+    signs.length > 0 ? { down: loggedCells(signs, log.count), seenShare: 1 } : inferredCells(log, columns);
   for (const { hasGrid, fromMs, toMs } of configurations)
     if (!hasGrid) down.fill(0, cellAt(log, fromMs), cellAt(log, toMs));
   const interruptions = runsOf(down).map(({ from, to }): Interruption => {
@@ -91,22 +92,27 @@ export function interruptionsOf(
 const LIKELY = 1;
 const BEYOND_DOUBT = 2;
 
-function loggedCells({ known }: BusColumns): Uint8Array {
-  const down = new Uint8Array(known.length);
-  for (let i = 0; i < known.length; i++) if ((known[i]! & KNOWN.gridDown) !== 0) down[i] = BEYOND_DOUBT;
+function loggedCells(signs: readonly Sign[], count: number): Uint8Array {
+  const down = new Uint8Array(count);
+  for (const { values, below } of signs)
+    for (const { from, to } of stretchesBeyond(values, below, Infinity))
+      for (let i = from; i < to; i++) if (values[i]! < below) down[i] = BEYOND_DOUBT;
   return down;
 }
 
 /** Runs of cells that are marked, those close together as one. */
 function runsOf(down: Uint8Array): { from: number; to: number }[] {
   const runs: { from: number; to: number }[] = [];
-  for (let i = 0; i < down.length; i++) {
-    if (down[i] === 0) continue;
-    const from = i;
-    while (i < down.length && down[i] !== 0) i++;
+  let [likely, sure] = [down.indexOf(LIKELY), down.indexOf(BEYOND_DOUBT)];
+  while (likely >= 0 || sure >= 0) {
+    const from = likely < 0 ? sure : sure < 0 ? likely : Math.min(likely, sure);
+    let to = from + 1;
+    while (to < down.length && down[to] !== 0) to++;
     const last = runs.at(-1);
-    if (last && from - last.to < CLOSE) last.to = i;
-    else runs.push({ from, to: i });
+    if (last && from - last.to < CLOSE) last.to = to;
+    else runs.push({ from, to });
+    if (likely >= 0 && likely < to) likely = down.indexOf(LIKELY, to);
+    if (sure >= 0 && sure < to) sure = down.indexOf(BEYOND_DOUBT, to);
   }
   return runs;
 }
@@ -124,7 +130,7 @@ function inferredCells(
   let seenShare = 0;
   const channel = busChannel(log.channels, 'grid');
   if (!grid || !load || channel?.origin !== 'logged') return { down, seenShare };
-  const rest = AT_REST * highest(battery);
+  const rest = AT_REST * (battery ? largestSize(battery) : 0);
   const stateOf = (i: number) => {
     const power = battery ? battery[i]! : 0;
     return power > rest ? 1 : power < -rest ? 2 : 0;
@@ -173,11 +179,4 @@ function inferredCells(
     }
   }
   return { down, seenShare };
-}
-
-function highest(values: Float64Array | null): number {
-  let most = 0;
-  for (let i = 0; values && i < values.length; i++)
-    if (Math.abs(values[i]!) > most) most = Math.abs(values[i]!);
-  return most;
 }

@@ -1,3 +1,4 @@
+import { withRoom } from '../model/growable.js';
 import { cellAt, type Log } from '../model/log.js';
 import { isBypass, isOnDc } from './bypass.js';
 import type { Configuration } from '../system/configuration.js';
@@ -37,7 +38,7 @@ export function solarShareOf(
   if (!solar || !load || !battery || !soc) return null;
   if (configurations.every(({ usableWh }) => usableWh === null)) return null;
   const hours = log.stepMs / 3_600_000;
-  const shares = new Float32Array(log.count);
+  const shares = withRoom(Float32Array, log.count);
   const firstCells = Math.min(log.count, Math.ceil(FIRST_MIX_MS / log.stepMs));
   // Held to single precision, as it is kept, so that a trace can go on from any cell.
   let share = state ? state.share : Math.fround(firstMix({ solar, load, grid, battery }, firstCells));

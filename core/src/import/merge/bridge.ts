@@ -1,3 +1,5 @@
+import { stretchesLacking } from '../../model/blocks.js';
+import { withRoom } from '../../model/growable.js';
 import type { Between } from '../../model/quantity.js';
 
 /** Gaps up to so many cells are bridged; across longer ones nothing is known. */
@@ -13,7 +15,8 @@ export function bridge(
   values: Float64Array,
   between: Between = 'line',
 ): { values: Float64Array; bridged: Uint8Array } {
-  const bridged = new Uint8Array(values.length);
+  const bridged = withRoom(Uint8Array, values.length);
+  if (stretchesLacking(values).length === 0) return { values, bridged };
   let filled = values;
   for (let i = 0; i < values.length;) {
     while (i < values.length && values[i] === values[i]) i++;

@@ -1,3 +1,4 @@
+import { knownCells } from '../../model/blocks.js';
 import type { Finding } from '../../model/finding.js';
 import {
   endMs,
@@ -163,23 +164,18 @@ function commonGrid(ranked: readonly SourceLog[], quantities: number): { whole: 
 /** Sources in the order in which they lead: the finer first, then the one with more values, the earlier, the name. */
 export function rankSources(sources: readonly SourceLog[]): SourceLog[] {
   if (sources.length < 2) return [...sources];
+  const known = new Map(sources.map((source) => [source, knownValues(source)]));
   return [...sources].sort(
     (a, b) =>
       a.stepMs - b.stepMs ||
-      knownValues(b) - knownValues(a) ||
+      known.get(b)! - known.get(a)! ||
       a.startMs - b.startMs ||
       (a.name < b.name ? -1 : 1),
   );
 }
 
-const counted = new WeakMap<SourceLog, number>();
-
-function knownValues(source: SourceLog): number {
-  let known = counted.get(source);
-  if (known !== undefined) return known;
-  known = 0;
-  for (const { values } of source.columns.values())
-    for (let i = 0; i < values.length; i++) if (values[i] === values[i]) known++;
-  counted.set(source, known);
+function knownValues({ columns }: SourceLog): number {
+  let known = 0;
+  for (const { values } of columns.values()) known += knownCells(values);
   return known;
 }
