@@ -7,7 +7,7 @@ import { zoneOf } from '../time/zone.js';
 import type { BusColumns } from './busColumns.js';
 import { addStress, noStress, stressOf, type StressHistogram } from './stressHistogram.js';
 import { sumCells } from './sumCells.js';
-import type { Sums } from './sums.js';
+import { addSums, noSums, type Sums } from './sums.js';
 
 /** One day, or the part of it that lies in one configuration. A cell belongs to the day in which it starts. */
 export interface DayEntry extends Range {
@@ -44,21 +44,60 @@ export function dayEntries(
   );
 }
 
+/** The share of a range that lies in one configuration. */
+export interface Part {
+  readonly configuration: Configuration;
+  readonly sums: Sums;
+}
+
 /** So many entries are added up once and kept. */
 const BLOCK = 32;
-const blocks = new WeakMap<readonly DayEntry[], StressHistogram[]>();
+const stressOfBlocks = new WeakMap<readonly DayEntry[], StressHistogram[]>();
+const partsOfBlocks = new WeakMap<readonly DayEntry[], Part[][]>();
 
 /**
- * Stress of a range of days. Whole blocks of days are added up the first time that one of their ranges is asked for: a histogram
- * is some two hundred numbers, and ten years have thousands of them.
+ * Stress of a range of days.
  * @param all the entries that the range was sliced from
  */
 export function stressWithin(all: readonly DayEntry[], own: readonly DayEntry[]): StressHistogram {
   const total = noStress();
-  if (own.length === 0) return total;
-  let sums = blocks.get(all);
-  if (!sums) blocks.set(all, (sums = []));
+  for (const stress of inBlocks(stressOfBlocks, all, own, stressOfAll)) addStress(total, stress);
+  return total;
+}
+
+/**
+ * Sums of a range of days by configuration, in the order in which they come.
+ * @param all the entries that the range was sliced from
+ */
+export function partsWithin(all: readonly DayEntry[], own: readonly DayEntry[]): Part[] {
+  return partsOf(inBlocks(partsOfBlocks, all, own, partsOf).flat());
+}
+
+function partsOf(pieces: readonly Part[]): Part[] {
+  const parts: Part[] = [];
+  for (const { configuration, sums } of pieces) {
+    let part = parts.find((known) => known.configuration === configuration);
+    if (!part) parts.push((part = { configuration, sums: noSums() }));
+    addSums(part.sums, sums);
+  }
+  return parts;
+}
+
+/**
+ * What entries add up to, piece by piece: whole blocks of days are added up the first time that one of their ranges is asked
+ * for and kept, since a day is some hundreds of numbers and ten years have thousands of them.
+ */
+function inBlocks<T>(
+  kept: WeakMap<readonly DayEntry[], T[]>,
+  all: readonly DayEntry[],
+  own: readonly DayEntry[],
+  sumOf: (entries: readonly DayEntry[]) => T,
+): T[] {
+  if (own.length === 0) return [];
+  let sums = kept.get(all);
+  if (!sums) kept.set(all, (sums = []));
   const offset = firstEndingAfter(all, own[0]!.fromMs);
+  const pieces: T[] = [];
   for (let at = 0; at < own.length;) {
     const place = offset + at;
     const isBlock =
@@ -66,11 +105,12 @@ export function stressWithin(all: readonly DayEntry[], own: readonly DayEntry[])
       at + BLOCK <= own.length &&
       own[at] === all[place] &&
       own[at + BLOCK - 1] === all[place + BLOCK - 1];
-    if (isBlock) addStress(total, (sums[place / BLOCK] ??= stressOfAll(own.slice(at, at + BLOCK))));
-    else addStress(total, own[at]!.stress);
-    at += isBlock ? BLOCK : 1;
+    const end = isBlock ? at + BLOCK : at + 1;
+    const piece = own.slice(at, end);
+    pieces.push(isBlock ? (sums[place / BLOCK] ??= sumOf(piece)) : sumOf(piece));
+    at = end;
   }
-  return total;
+  return pieces;
 }
 
 function stressOfAll(entries: readonly DayEntry[]): StressHistogram {

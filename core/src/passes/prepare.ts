@@ -15,7 +15,7 @@ import type { Log, SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { StoredShareState } from './storedSolarShare.js';
 import { addSums, noSums } from './sums.js';
-import { stressWithin } from './dayEntries.js';
+import { partsWithin, stressWithin } from './dayEntries.js';
 import { turningPointsIn } from './turningPoints.js';
 import { idleSteps, idleStretches, type IdleStep } from './idleFit.js';
 import { busChannel } from '../import/merge/derive.js';
@@ -34,7 +34,7 @@ import {
 import { leftOut, type JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';
 import type { TrialRecord } from '../model/trialRecord.js';
-import { partsOf, type RangeData } from './rangeData.js';
+import type { RangeData } from './rangeData.js';
 
 /** What going through the samples of a log leaves behind. */
 export interface Samples extends Kept {
@@ -202,7 +202,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
   const windows = own('windows');
   // What a warranty or a trend counts goes back to the beginning of the log.
   const untilEnd = { fromMs: -Infinity, toMs: range.toMs };
-  const parts = partsOf(entries);
+  const parts = partsWithin(prepared.entries, entries);
   const total = noSums();
   for (const { sums } of parts) addSums(total, sums);
   const gridFreeWh = gridFreeWhOf(system);

@@ -6,13 +6,13 @@ import { estimated, measured } from '../model/figure.js';
 import type { DaySums } from './dailySums.js';
 import { busChannel } from '../import/merge/derive.js';
 import type { CutOff } from './cutOffs.js';
-import type { DayEntry } from './dayEntries.js';
+import type { DayEntry, Part } from './dayEntries.js';
 import type { Gap } from '../model/finding.js';
 import type { Range } from '../model/range.js';
 import type { Flow, Quantity } from '../model/quantity.js';
 import type { Discharge } from './depthOfDischarge.js';
 import type { StressHistogram } from './stressHistogram.js';
-import { addSums, noSums, type Sums } from './sums.js';
+import type { Sums } from './sums.js';
 import type { Rest } from './rests.js';
 import type { Reset } from './capacitySegments.js';
 import type { TarePoints } from './tare.js';
@@ -68,23 +68,6 @@ export interface RangeData {
   readonly outages: readonly Outage[];
   /** Share of the time in which one would show. */
   readonly outagesSeenShare: number;
-}
-
-/** The share of a range that lies in one configuration. */
-export interface Part {
-  readonly configuration: Configuration;
-  readonly sums: Sums;
-}
-
-/** Adds up entries by configuration. */
-export function partsOf(entries: readonly DayEntry[]): Part[] {
-  const parts: Part[] = [];
-  for (const { configuration, sums } of entries) {
-    let part = parts.find((known) => known.configuration === configuration);
-    if (!part) parts.push((part = { configuration, sums: noSums() }));
-    addSums(part.sums, sums);
-  }
-  return parts;
 }
 
 /** Hours from seconds. */

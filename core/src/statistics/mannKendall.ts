@@ -58,17 +58,25 @@ function tiesOf(values: Float64Array): number[] {
   return ties;
 }
 
-/** Chance of S ≥ s among all orders of n values: orders counted by their inversions, one value after the other. */
+/** Shares of the orders of n values by their inversions; each is counted out once. */
+const sharesByCount = new Map<number, Float64Array>([[1, Float64Array.of(1)]]);
+
+/** Orders counted by their inversions, one value after the other. */
+function inversionShares(n: number): Float64Array {
+  const known = sharesByCount.get(n);
+  if (known) return known;
+  const shares = new Float64Array((n * (n - 1)) / 2 + 1);
+  inversionShares(n - 1).forEach((share, inversions) => {
+    for (let more = 0; more < n; more++) shares[inversions + more]! += share / n;
+  });
+  sharesByCount.set(n, shares);
+  return shares;
+}
+
+/** Chance of S ≥ s among all orders of n values. */
 function chanceOfAtLeast(s: number, n: number): number {
   const pairs = (n * (n - 1)) / 2;
-  let shares = Float64Array.of(1);
-  for (let k = 2; k <= n; k++) {
-    const next = new Float64Array((k * (k - 1)) / 2 + 1);
-    shares.forEach((share, inversions) => {
-      for (let more = 0; more < k; more++) next[inversions + more]! += share / k;
-    });
-    shares = next;
-  }
+  const shares = inversionShares(n);
   let chance = 0;
   for (let inversions = 0; pairs - 2 * inversions >= s; inversions++) chance += shares[inversions]!;
   return chance;

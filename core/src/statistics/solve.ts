@@ -1,26 +1,28 @@
+/** What is seen where the terms of a row have their values. */
+export interface Observation {
+  readonly row: readonly number[];
+  readonly value: number;
+  /** Multiplies the residual. */
+  readonly weight: number;
+}
+
 /**
  * Weighted least squares of a few coefficients by normal equations, columns centred on nothing: for rows of order one.
- * @param rows one for each observation, all of the same length
- * @param weights multiply the residuals
+ * @param observations rows all of the same length
  * @returns coefficients, or null where the rows do not determine them
  * @source Gaussian elimination with pivoting: common practice
- * @example solve([[1, 0], [1, 1], [1, 2]], [1, 3, 5], [1, 1, 1]) // [1, 2]
+ * @example solve([0, 1, 2].map((x) => ({ row: [1, x], value: 1 + 2 * x, weight: 1 }))) // [1, 2]
  */
-export function solve(
-  rows: readonly (readonly number[])[],
-  values: readonly number[],
-  weights: readonly number[],
-): number[] | null {
-  const p = rows[0]?.length ?? 0;
+export function solve(observations: readonly Observation[]): number[] | null {
+  const p = observations[0]?.row.length ?? 0;
   const m = Array.from({ length: p }, () => new Float64Array(p + 1));
-  for (let i = 0; i < rows.length; i++) {
-    const row = rows[i]!;
-    const w = weights[i]! ** 2;
+  for (const { row, value, weight } of observations) {
+    const w = weight ** 2;
     for (let a = 0; a < p; a++) {
       const into = m[a]!;
       const own = w * row[a]!;
       for (let b = 0; b < p; b++) into[b]! += own * row[b]!;
-      into[p]! += own * values[i]!;
+      into[p]! += own * value;
     }
   }
   const size = Math.max(...m.map((row, a) => Math.abs(row[a]!)));

@@ -255,25 +255,20 @@ describe('least squares of a few coefficients', () => {
       y1: number;
       y2: number;
     };
-    const [first, second] = solve(
-      t.map((at) => [1, at - t0]),
-      b,
-      t.map(() => 1),
-    ) as [number, number];
+    const [first, second] = solve(t.map((at, i) => ({ row: [1, at - t0], value: b[i]!, weight: 1 }))) as [
+      number,
+      number,
+    ];
     expect(first).toBeCloseTo(y1, 4);
     expect(second).toBeCloseTo(y2, 5);
   });
 
   test('refuses rows that do not determine the coefficients', () => {
     expect(
-      solve(
-        [
-          [1, 2],
-          [2, 4],
-        ],
-        [1, 2],
-        [1, 1],
-      ),
+      solve([
+        { row: [1, 2], value: 1, weight: 1 },
+        { row: [2, 4], value: 2, weight: 1 },
+      ]),
     ).toBeNull();
   });
 });

@@ -25,15 +25,15 @@ const NO_STOP =
 
 /** The capacity from charges alone, brought to what they let out again: a check of the one from discharges. */
 export function fromCharge(data: RangeData, of: CapacityAssessment): Figure {
-  const { chargeTrend, charges, trend, systematic } = of;
-  if (!chargeTrend)
+  const { chargeLevel, charges, trend, systematic } = of;
+  if (!chargeLevel)
     return insufficient(
       'kWh',
       FROM_CHARGE,
       'No charge of this range lifts the battery by 30 % without a pause, or its windows do not tell what a charge loses. A sunny month would supply both.',
       basisOf(of),
     );
-  const { value, low, high } = chargeTrend.level;
+  const { value, low, high } = chargeLevel;
   const own = systematic * value;
   return estimated(
     {

@@ -34,18 +34,10 @@ export function standby(data: RangeData): Record<string, Figure> {
 function restDrain(data: RangeData): Figure {
   const lack = lackOf(data, ['battery', 'soc']);
   if (lack) return notMeasured('W', REST, lack);
-  const rests = data.rests.flatMap(({ configuration, fall, fromMs, toMs }) =>
-    configuration.usableWh === null
-      ? []
-      : [
-          {
-            wh: fall * configuration.usableWh,
-            hours: (toMs - fromMs) / 3_600_000,
-            usableWh: configuration.usableWh,
-          },
-        ],
-  );
-  const hours = rests.reduce((sum, rest) => sum + rest.hours, 0);
+  const rests = data.rests.filter(({ configuration }) => configuration.usableWh !== null);
+  const wh = Float64Array.from(rests, ({ fall, configuration }) => fall * configuration.usableWh!);
+  const lasting = Float64Array.from(rests, ({ fromMs, toMs }) => (toMs - fromMs) / 3_600_000);
+  const hours = lasting.reduce((sum, own) => sum + own, 0);
   if (hours < LEAST_REST_H || rests.length < 3) {
     return insufficient(
       'W',
@@ -54,13 +46,10 @@ function restDrain(data: RangeData): Figure {
       { hours, rests: rests.length },
     );
   }
-  const value = rests.reduce((sum, { wh }) => sum + wh, 0) / hours;
-  const [low, high] = bootstrapRatio(
-    Float64Array.from(rests, ({ wh }) => wh),
-    Float64Array.from(rests, ({ hours: own }) => own),
-  );
+  const value = wh.reduce((sum, own) => sum + own, 0) / hours;
+  const [low, high] = bootstrapRatio(wh, lasting);
   const digit = halfDigit(data.log.channels.get('soc'));
-  const rounding = (Math.SQRT2 * digit * rests[0]!.usableWh * Math.sqrt(rests.length)) / hours;
+  const rounding = (Math.SQRT2 * digit * rests[0]!.configuration.usableWh! * Math.sqrt(rests.length)) / hours;
   const doubts: Uncertainty[] = [
     { label: 'last digit of SOC at both ends', half: rounding },
     { label: 'usable capacity, ±10 %', half: 0.1 * Math.abs(value) },

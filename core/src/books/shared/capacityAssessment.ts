@@ -5,7 +5,8 @@ import type { Estimate } from '../../passes/capacityEstimates.js';
 import { capacityStep, type CapacityStep } from './capacityStep.js';
 import { cutOffTrend, type CutOffTrend } from './cutOffDrift.js';
 import { commissioning, firstDays, nameplate, type Reference } from './capacityReferences.js';
-import { LEAST_ESTIMATES, trendOf, type Bounded, type Trend } from './capacityTrend.js';
+import { capacityLevel, LEAST_ESTIMATES, trendOf, type Bounded, type Trend } from './capacityTrend.js';
+import { ranked } from '../../statistics/median.js';
 import { YEAR_MS } from '../../time/days.js';
 
 /** A state of charge that meets its own end so closely is held to what the cells really have. */
@@ -28,8 +29,8 @@ export interface CapacityAssessment {
   readonly estimates: readonly Estimate[];
   readonly trend: Trend;
   readonly step: CapacityStep | null;
-  /** From charges alone, beside the discharges that lead; null without one. */
-  readonly chargeTrend: Trend | null;
+  /** Level from charges alone, Wh, beside the discharges that lead; null without one. */
+  readonly chargeLevel: Bounded | null;
   readonly charges: number;
   readonly trial: Reference | null;
   readonly firstDays: Reference | null;
@@ -78,7 +79,7 @@ function assess(data: RangeData): CapacityAssessment | null {
   const end = configuration.cutOff;
   const lately = estimates.filter(({ atMs }) => atMs >= data.range.toMs - YEAR_MS);
   const deepRuns = end === null ? 0 : lately.filter(({ socTo }) => socTo <= end + MEETS).length;
-  const depths = estimates.map(({ depth }) => depth).sort((a, b) => a - b);
+  const depths = Float64Array.from(estimates, ({ depth }) => depth);
   const trend = trendOf(estimates, data.range.toMs);
   const charged = charges.filter(({ atMs }) => atMs >= (step?.atMs ?? data.range.fromMs));
   const references = {
@@ -96,7 +97,7 @@ function assess(data: RangeData): CapacityAssessment | null {
     estimates,
     trend,
     step,
-    chargeTrend: charged.length > 0 ? trendOf(charged, data.range.toMs) : null,
+    chargeLevel: charged.length > 0 ? capacityLevel(charged, data.range.toMs) : null,
     charges: charged.length,
     ...references,
     reference:
@@ -106,7 +107,7 @@ function assess(data: RangeData): CapacityAssessment | null {
     isAnchored: !hidden && (resets > 0 || deepRuns >= Math.max(MEETINGS, MEETINGS_SHARE * lately.length)),
     resets,
     deepRuns,
-    systematic: Math.hypot(data.accuracy.battery, data.accuracy.soc / depths[Math.floor(depths.length / 2)]!),
+    systematic: Math.hypot(data.accuracy.battery, data.accuracy.soc / ranked(depths, depths.length >> 1)),
     meterDrift: (KEEPS_GAIN * data.accuracy.battery) / Math.max(1, trend.years),
   };
 }

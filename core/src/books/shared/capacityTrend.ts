@@ -1,9 +1,10 @@
 import { counted } from '../../model/counted.js';
-import { quantile, quantileOf } from '../../statistics/quantile.js';
 import { mannKendall } from '../../statistics/mannKendall.js';
+import { median } from '../../statistics/median.js';
+import { quantile } from '../../statistics/quantile.js';
 import { seededRandom } from '../../statistics/random.js';
 import { medianLine, theilSen } from '../../statistics/theilSen.js';
-import { solve } from '../../statistics/solve.js';
+import { solve, type Observation } from '../../statistics/solve.js';
 import type { Estimate } from '../../passes/capacityEstimates.js';
 import { YEAR_MS } from '../../time/days.js';
 
@@ -67,6 +68,33 @@ export interface Bounded {
  * @source P. K. Sen (1968) for the slope; block bootstrap: Efron and Tibshirani (1993), 8.6, from memory
  */
 export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
+  const { blocks, years, season, reason, points, bounded } = fitOf(estimates, endMs);
+  const rank = reason === null ? rankInterval(points) : null;
+  // What season or temperature adds beside a line in time; null where the points do not tell.
+  const fit = reason === null ? solve(points) : null;
+  return {
+    seasonal: (x, temperature) => (fit ? seasonalAt(fit, terms(season, x, temperature)) : 0),
+    blocks,
+    season,
+    level: bounded(levelAtEnd),
+    slope: reason === null ? bounded(slopeOf) : null,
+    reason,
+    rank,
+    p: reason === null ? mannKendall(...adjusted(points)) : null,
+    years,
+    lineAt: (x) => bounded(({ level, slope }) => level + slope * x),
+  };
+}
+
+/** The level alone of a {@link trendOf}. */
+export function capacityLevel(estimates: readonly Estimate[], endMs: number): Bounded {
+  return fitOf(estimates, endMs).bounded(levelAtEnd);
+}
+
+const slopeOf = ({ slope }: Line) => slope;
+const levelAtEnd = ({ level }: Line) => level;
+
+function fitOf(estimates: readonly Estimate[], endMs: number) {
   const blocks = blocksOf(estimates, endMs);
   const years = (estimates.at(-1)!.atMs - estimates[0]!.atMs) / YEAR_MS;
   const season = seasonOf(blocks, years);
@@ -79,9 +107,7 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
   const free = Math.max(1, blocks.length - (reason === null ? PARAMETERS[season] + 2 : 1));
   const wider = 1.1 * Math.sqrt(blocks.length / free) * (1 + 1.2 / free);
   // What the steps of SOC leave open in one estimate, less by the root of their number.
-  const halves = Float64Array.from(estimates, ({ half }) => half).sort();
-  const usual = quantile(halves, 0.5) / Math.sqrt(estimates.length);
-  const slopeOf = ({ slope }: Line) => slope;
+  const usual = median(Float64Array.from(estimates, ({ half }) => half)) / Math.sqrt(estimates.length);
   const bounded = (of: (fit: Line) => number): Bounded => {
     const value = of(own);
     const values = Float64Array.from(drawn, of).sort();
@@ -93,20 +119,7 @@ export function trendOf(estimates: readonly Estimate[], endMs: number): Trend {
       high: value + Math.hypot(steps, wider * Math.max(0, quantile(values, 0.975) - value)),
     };
   };
-  const rank = reason === null ? rankInterval(points) : null;
-  const fit = reason === null ? seasonFit(points) : null;
-  return {
-    seasonal: (x, temperature) => (fit ? seasonalAt(fit, terms(season, x, temperature)) : 0),
-    blocks,
-    season,
-    level: bounded(({ level }) => level),
-    slope: reason === null ? bounded(slopeOf) : null,
-    reason,
-    rank,
-    p: reason === null ? mannKendall(...adjusted(points)) : null,
-    years,
-    lineAt: (x) => bounded(({ level, slope }) => level + slope * x),
-  };
+  return { blocks, years, season, reason, points, bounded };
 }
 
 const PARAMETERS: Readonly<Record<Season, number>> = { temperature: 1, calendar: 2, none: 0 };
@@ -167,40 +180,23 @@ interface Line {
   readonly slope: number;
 }
 
-/** A block with what it enters the fits by. */
-interface Point extends Pick<Block, 'x' | 'wh'> {
-  /** 1, x, and the terms of the season. */
-  readonly row: readonly number[];
-  readonly weight: number;
+/** A block as it enters the fits: its row is 1, x, and the terms of the season, its value the capacity, Wh. */
+interface Point extends Observation {
+  readonly x: number;
 }
 
 function pointOf({ x, wh, temperature, count }: Block, season: Season): Point {
-  return { x, wh, row: [1, x, ...terms(season, x, temperature)], weight: Math.sqrt(count) };
+  return { x, value: wh, row: [1, x, ...terms(season, x, temperature)], weight: Math.sqrt(count) };
 }
 
 function levelOf(points: readonly Point[]): Line {
   const recent = points.filter(({ x }) => x > points.at(-1)!.x - 0.25);
-  return {
-    level: quantileOf(
-      Float64Array.from(recent, ({ wh }) => wh),
-      0.5,
-    ),
-    slope: 0,
-  };
+  return { level: median(Float64Array.from(recent, ({ value }) => value)), slope: 0 };
 }
 
 function terms(season: Season, x: number, temperature: number): readonly number[] {
   if (season === 'temperature') return [temperature - STANDARD_CELSIUS];
   return season === 'calendar' ? [Math.sin(2 * Math.PI * x), Math.cos(2 * Math.PI * x)] : [];
-}
-
-/** What season or temperature adds, by least squares beside a line in time; null where the points do not tell. */
-function seasonFit(points: readonly Point[]): number[] | null {
-  return solve(
-    points.map(({ row }) => row),
-    points.map(({ wh }) => wh),
-    points.map(({ weight }) => weight),
-  );
 }
 
 function seasonalAt(fit: readonly number[], seasonTerms: readonly number[]): number {
@@ -221,11 +217,11 @@ function rankInterval(points: readonly Point[]): readonly [number, number] | nul
 
 /** Years and capacities of the points, their season taken off. */
 function adjusted(points: readonly Point[]): readonly [Float64Array, Float64Array] {
-  const fit = seasonFit(points);
+  const fit = solve(points);
   const x = new Float64Array(points.length);
   const wh = new Float64Array(points.length);
   for (let i = 0; i < points.length; i++) {
-    const { row, x: at, wh: own } = points[i]!;
+    const { row, x: at, value: own } = points[i]!;
     x[i] = at;
     wh[i] = own;
     if (fit) for (let k = 2; k < row.length; k++) wh[i]! -= row[k]! * fit[k]!;
@@ -238,10 +234,13 @@ function resampled(points: readonly Point[], fit: (some: readonly Point[]) => Li
   const n = points.length;
   if (n < 3) return [];
   const random = seededRandom(0x5e17);
-  const drawn = new Int32Array(n);
+  const times = new Int32Array(n);
   return Array.from({ length: RESAMPLES }, () => {
-    for (let k = 0; k < n; k++) drawn[k] = Math.floor(random() * n);
-    return fit(Array.from(drawn.sort(), (i) => points[i]!));
+    times.fill(0);
+    for (let k = 0; k < n; k++) times[Math.floor(random() * n)]!++;
+    const some: Point[] = [];
+    for (let i = 0; i < n; i++) for (let k = 0; k < times[i]!; k++) some.push(points[i]!);
+    return fit(some);
   });
 }
 
@@ -250,18 +249,19 @@ function resampled(points: readonly Point[], fit: (some: readonly Point[]) => Li
  * Null with fewer than six such pairs.
  */
 export function yearOnYear(blocks: readonly Block[]): Bounded | null {
-  const slopes = blocks.flatMap((late) =>
-    blocks
-      .filter(({ x }) => Math.abs(late.x - x - 1) <= 15 / 365)
-      .map((early) => (late.wh - early.wh) / (late.x - early.x)),
+  const slopes = Float64Array.from(
+    blocks.flatMap((late) =>
+      blocks
+        .filter(({ x }) => Math.abs(late.x - x - 1) <= 15 / 365)
+        .map((early) => (late.wh - early.wh) / (late.x - early.x)),
+    ),
   );
   if (slopes.length < 6) return null;
-  const median = (values: readonly number[]) => quantileOf(Float64Array.from(values), 0.5);
   const random = seededRandom(0x907);
   const drawn = Float64Array.from({ length: RESAMPLES }, () =>
     median(slopes.map(() => slopes[Math.floor(random() * slopes.length)]!)),
   ).sort();
-  const value = median(slopes);
+  const value = median(slopes.slice());
   const free = slopes.length - 2;
   const wider = Math.sqrt(slopes.length / free) * (1 + 1.2 / free);
   return {

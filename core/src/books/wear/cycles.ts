@@ -89,21 +89,31 @@ export function lifeOf({ described }: Configuration): {
   return { points: [...points].sort((a, b) => a.depth - b.depth), isAssumed: false };
 }
 
-/** Cycles to the end of life at a depth: a straight line between points in the logarithms of both, its ends carried on. */
-export function cyclesAt(points: readonly LifePoint[], depth: number): number {
-  if (points.length === 1) return points[0]!.cycles / (depth / points[0]!.depth);
-  let k = 1;
-  while (k < points.length - 1 && points[k]!.depth < depth) k++;
-  const [a, b] = [points[k - 1]!, points[k]!];
-  const slope = Math.log(b.cycles / a.cycles) / Math.log(b.depth / a.depth);
-  return a.cycles * (depth / a.depth) ** slope;
+/**
+ * Cycles to the end of life by depth: straight lines between points in the logarithms of both, the ends carried on; through a single
+ * point life is as long as the depth is small.
+ */
+export function lifeCurve(points: readonly LifePoint[]): (depth: number) => number {
+  const pieces = points.slice(0, Math.max(1, points.length - 1)).map((a, k) => {
+    const b = points[k + 1];
+    return {
+      ...a,
+      toDepth: b?.depth ?? Infinity,
+      slope: b ? Math.log(b.cycles / a.cycles) / Math.log(b.depth / a.depth) : -1,
+    };
+  });
+  return (depth) => {
+    let k = 0;
+    while (k < pieces.length - 1 && pieces[k]!.toDepth < depth) k++;
+    const { depth: from, cycles, slope } = pieces[k]!;
+    return cycles * (depth / from) ** slope;
+  };
 }
 
 /** Share of a life that a cycle takes, each by the curve of its configuration. */
 export function damageBy(configurations: readonly Configuration[]): (cycle: SocCycle) => number {
-  const curves = new Map(configurations.map((one) => [one, lifeOf(one).points]));
-  return ({ count, depth, fromMs }) =>
-    count / cyclesAt(curves.get(configurationAt(configurations, fromMs))!, depth);
+  const curves = new Map(configurations.map((one) => [one, lifeCurve(lifeOf(one).points)]));
+  return ({ count, depth, fromMs }) => count / curves.get(configurationAt(configurations, fromMs))!(depth);
 }
 
 /** Cycles by rainflow, what they add up to in depth, and the share of life that a cycle-life curve gives them. */
@@ -149,12 +159,15 @@ function basisOf(data: RangeData, cycles: readonly SocCycle[], value: number) {
 
 function counted(data: RangeData, cycles: readonly SocCycle[]): Figure {
   if (cycles.length === 0) return refused(data, 'cycles', COUNT);
-  const sum = (of: (cycle: SocCycle) => boolean) =>
-    cycles.filter(of).reduce((total, { count }) => total + count, 0);
-  const value = sum(() => true);
   // Swings about as small as the hysteresis may count or not, as the last digit falls.
   const edge = 1.5 * hysteresisOf(data.log);
-  const doubtful = sum(({ depth }) => depth < edge);
+  let [whole, half, doubtful] = [0, 0, 0];
+  for (const { count, depth } of cycles) {
+    if (count === 1) whole += count;
+    else half += count;
+    if (depth < edge) doubtful += count;
+  }
+  const value = whole + half;
   return measured(
     { value, low: value - doubtful, high: value + doubtful },
     {
@@ -162,8 +175,8 @@ function counted(data: RangeData, cycles: readonly SocCycle[]): Figure {
       method: COUNT,
       basis: basisOf(data, cycles, value),
       working: [
-        { label: 'whole cycles', value: sum(({ count }) => count === 1), unit: 'cycles', role: 'input' },
-        { label: '+ half cycles', value: sum(({ count }) => count < 1), unit: 'cycles', role: 'input' },
+        { label: 'whole cycles', value: whole, unit: 'cycles', role: 'input' },
+        { label: '+ half cycles', value: half, unit: 'cycles', role: 'input' },
         { label: 'cycles', value, unit: 'cycles', role: 'result' },
         {
           label: `swings of less than ${percent(edge)}, which the last digit may hide or make`,

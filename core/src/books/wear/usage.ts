@@ -10,15 +10,8 @@ import {
 import type { Configuration } from '../../system/configuration.js';
 import { lackOf } from '../shared/lacking.js';
 import { combined, energyUncertainty, halfDigit } from '../shared/uncertainty.js';
-import {
-  coverageOf,
-  gradeOf,
-  hoursOf,
-  unshapedOf,
-  perYear,
-  type Part,
-  type RangeData,
-} from '../../passes/rangeData.js';
+import { coverageOf, gradeOf, hoursOf, unshapedOf, perYear, type RangeData } from '../../passes/rangeData.js';
+import type { Part } from '../../passes/dayEntries.js';
 
 const NAMES = 'Energy throughput and full equivalent cycles as named in EU Regulation 2023/1542, Annex VII.';
 export const THROUGHPUT: Method = { id: 'wear.throughput', formula: 'Σ discharge', source: NAMES };

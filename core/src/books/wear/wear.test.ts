@@ -11,7 +11,7 @@ import type { System } from '../../system/schema.js';
 import { logOf, reportOf, systemOf, TEN_KWH, valueOf, type Row } from '../../testing/logs.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import { wearView } from '../../views/wear.js';
-import { ASSUMED_LIFE, cyclesAt, socCycles } from './cycles.js';
+import { ASSUMED_LIFE, lifeCurve, socCycles } from './cycles.js';
 
 const START = '2024-01-01T00:00:00Z';
 const home = systemOf(TEN_KWH);
@@ -128,14 +128,14 @@ describe('the strain of a battery', () => {
 describe('the life that cycles take', () => {
   test('is one where as many cycles are made as a depth allows (Palmgren, Miner)', () => {
     for (const { depth, cycles } of ASSUMED_LIFE)
-      expect(cyclesAt(ASSUMED_LIFE, depth)).toBeCloseTo(cycles, 6);
+      expect(lifeCurve(ASSUMED_LIFE)(depth)).toBeCloseTo(cycles, 6);
     const curve = [
       { depth: 0.5, cycles: 8000 },
       { depth: 1, cycles: 4000 },
     ];
     // A line of slope −1 in the logarithms: half the depth, double the cycles, and so beyond its ends.
-    expect(cyclesAt(curve, 0.25)).toBeCloseTo(16_000, 6);
-    expect(cyclesAt([{ depth: 0.8, cycles: 5000 }], 0.4)).toBeCloseTo(10_000, 6);
+    expect(lifeCurve(curve)(0.25)).toBeCloseTo(16_000, 6);
+    expect(lifeCurve([{ depth: 0.8, cycles: 5000 }])(0.4)).toBeCloseTo(10_000, 6);
   });
 
   test('follows the described curve, and says where it is assumed', async () => {
