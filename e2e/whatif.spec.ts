@@ -18,6 +18,9 @@ test(
     await page.getByLabel('no battery', { exact: true }).check();
     await expect(table.getByRole('columnheader', { name: 'no battery' })).toBeVisible({ timeout: 60_000 });
     await expect(supply).toContainText(/−\d+\.\d/);
+    const year = page.getByRole('region', { name: 'In another year, table' });
+    await expect(year.getByRole('row', { name: /^Import, kWh/ })).toContainText(/\+[\d,]+ ?[\d,]+ to [\d,]+/);
+    await expect(year.getByRole('row', { name: /^Grid-free days \D/ })).toContainText(/−\d+/);
     await page.getByLabel(/Add a scenario file/).setInputFiles({
       name: 'bad.json',
       mimeType: 'application/json',

@@ -159,6 +159,7 @@ export type { TrialCheck, TrialResult } from './books/trial/trialResult.js';
 export type { TypedBesideLogged } from './books/trial/typedBesideLogged.js';
 export type { Clock } from './books/wear/warrantyState.js';
 
+export { YEAR_KEYS, type AnotherYear, type YearKey } from './books/whatif/anotherYear.js';
 export type { Proposal } from './books/whatif/betterDescription.js';
 export { bestSettings, type BestSettings } from './books/whatif/bestSettings.js';
 export { surplusOf, type Surplus } from './books/whatif/surplus.js';

@@ -5,6 +5,7 @@ import { checkedRows, scenariosRow } from '../../db/rows.js';
 import { atOf } from '../../store/api.js';
 import { useWhatif } from '../../ui/useWhatif.js';
 import type { AskedPoint } from '../../protocol.js';
+import { AnotherYear } from '../whatif/AnotherYear.js';
 import { Differences } from '../whatif/Differences.js';
 import { trustOf, verdictOf } from '../whatif/verdict.js';
 import type { WrittenProps } from './writtenProps.js';
@@ -55,6 +56,7 @@ function Told({ home, days, range, kept }: WrittenProps & { readonly kept: reado
         <>
           <p className="text-faint">{trustOf(base.base)}</p>
           <Differences base={base.base} scenarios={told} currency={currency} />
+          <AnotherYear scenarios={told} currency={currency} />
         </>
       )}
     </>

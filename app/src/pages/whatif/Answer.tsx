@@ -1,6 +1,7 @@
 import type { Configuration, SweepPoint } from '@long-tally/core';
 import type { Home } from '../../db/database.js';
 import type { ModelRuns } from '../../ui/useWhatif.js';
+import { AnotherYear } from './AnotherYear.js';
 import { Courses } from './Courses.js';
 import { CROSSINGS, type CrossedWith } from './crossings.js';
 import { Differences } from './Differences.js';
@@ -62,6 +63,7 @@ export function Answer({ runs, home, configuration, chosen, swept, hasAppliances
           ))}
           <Proposals proposals={runs.base.base.proposals} {...{ home, configuration }} />
           <Differences base={runs.base.base} scenarios={scenarios} currency={currency} />
+          <AnotherYear scenarios={scenarios} currency={currency} />
           <Courses
             base={runs.base.base}
             scenarios={scenarios}

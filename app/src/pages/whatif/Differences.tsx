@@ -1,7 +1,7 @@
-import { figureEntry, type Figure, type WhatifBase, type WhatifScenario } from '@long-tally/core';
-import { intervalText, unitText, valueText } from '../../ui/format.js';
+import type { Figure, WhatifBase, WhatifScenario } from '@long-tally/core';
+import { intervalText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
-import { boundsText, signedText } from './differenceText.js';
+import { boundsText, rowLabel, signedText } from './differenceText.js';
 
 const ROWS = [
   'account.selfSufficiency.supply',
@@ -65,8 +65,7 @@ export function Differences({ base, scenarios, currency }: Props) {
               return (
                 <tr key={key} className="border-b border-rule text-right align-top">
                   <th scope="row" className="text-left font-normal">
-                    {key === 'whatif.timeWithoutGrid' ? 'Time without the grid' : figureEntry(key).label},{' '}
-                    {own.unit === 'currency' ? currency : unitText(own.unit) || 'count'}
+                    {rowLabel(key, own.unit, currency)}
                   </th>
                   <td className="pl-3 text-faint">
                     {logged?.value == null ? '–' : <Held figure={logged} />}

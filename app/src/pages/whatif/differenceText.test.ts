@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals';
-import { boundsText, signedText } from './differenceText.js';
+import { boundsText, rowLabel, signedText } from './differenceText.js';
 
 test('a difference bears its sign, but not where it rounds to nothing', () => {
   expect(signedText(1.26, 'kWh/day')).toBe('+1.26');
@@ -11,4 +11,11 @@ test('a difference bears its sign, but not where it rounds to nothing', () => {
 test('bounds stand in the unit of the value, and not at all where there are none', () => {
   expect(boundsText({ low: -0.1, high: 0.25 }, 'share')).toBe('−10.0 to 25.0');
   expect(boundsText({ low: null, high: null }, 'share')).toBe('');
+});
+
+test('a row is named with its unit, once', () => {
+  expect(rowLabel('account.import', 'kWh', 'NZD')).toBe('Import, kWh');
+  expect(rowLabel('money.bill', 'currency', 'NZD')).toBe('Bill, NZD');
+  expect(rowLabel('account.gridFreeDays', 'days', 'NZD')).toBe('Grid-free days');
+  expect(rowLabel('whatif.timeWithoutGrid', 'share', '')).toBe('Time without the grid, %');
 });

@@ -5,6 +5,7 @@ import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import type { Appliance } from '../trial/combinations.js';
+import { anotherYear, type AnotherYear } from './anotherYear.js';
 import { valuesAsItWas } from './asItWas.js';
 import { betterDescription, type Proposal } from './betterDescription.js';
 import { changePayback, type ChangePayback } from './changePayback.js';
@@ -51,6 +52,7 @@ export interface WhatifScenario extends ToldRun {
   readonly change: Change;
   /** Null where no price of the change is given. */
   readonly payback: ChangePayback | null;
+  readonly anotherYear: AnotherYear;
 }
 
 /** The home as it is, modelled and logged. */
@@ -167,6 +169,7 @@ export function scenarioRunner(
       return {
         ...{ name, figures, change },
         payback: price === undefined ? null : changePayback(price, saved, days, billedDays, currency),
+        anotherYear: anotherYear(model, modelledBase, modelled, figures),
         ...told(modelled, monthsOf(model, modelled, survival?.byMonth), changed),
       };
     },
