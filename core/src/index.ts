@@ -4,7 +4,7 @@
 export { BASIS, type Basis, type BasisKey } from './model/basis.js';
 export { type Correction, correctionSchema, correctionText, quantitySchema } from './model/correction.js';
 export { plural } from './model/counted.js';
-export type { Figure, FigureEntry, Method, Status, Unit, WorkingLine } from './model/figure.js';
+export type { Figure, FigureEntry, Interval, Method, Status, Unit, WorkingLine } from './model/figure.js';
 export type { Finding, Gap, Severity } from './model/finding.js';
 export { withRoom } from './model/growable.js';
 export {

@@ -9,10 +9,12 @@ interface Props {
   readonly rows: readonly (readonly (number | 'longer' | null)[])[];
   /** The value that is shaded most. */
   readonly most: number;
+  /** A column behind the hours: what it is, and a text for each month. */
+  readonly last?: { readonly heading: string; readonly texts: readonly string[] };
 }
 
 /** Values by month and hour: the darker, the higher; the number is in every field. */
-export function HourTable({ label, caption, rows, most }: Props) {
+export function HourTable({ label, caption, rows, most, last }: Props) {
   const hasLonger = rows.some((row) => row.includes('longer'));
   const shade = (value: number | 'longer') =>
     Math.round(38 * (value === 'longer' ? 1 : Math.min(1, value / most)));
@@ -31,6 +33,11 @@ export function HourTable({ label, caption, rows, most }: Props) {
                 {hour}
               </th>
             ))}
+            {last && (
+              <th scope="col" className="w-28 text-right font-normal">
+                {last.heading}
+              </th>
+            )}
           </tr>
         </thead>
         <tbody>
@@ -60,6 +67,7 @@ export function HourTable({ label, caption, rows, most }: Props) {
                   )}
                 </td>
               ))}
+              {last && <td className="text-right whitespace-nowrap">{last.texts[month]}</td>}
             </tr>
           ))}
         </tbody>

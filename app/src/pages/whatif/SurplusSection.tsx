@@ -1,3 +1,4 @@
+import type { Interval } from '@long-tally/core';
 import { HourTable } from '../../charts/HourTable.js';
 import { useSurplusQuery, type Ranged } from '../../store/api.js';
 import { counted, decimal } from '../../ui/format.js';
@@ -6,26 +7,30 @@ import { Table } from '../../ui/Table.js';
 /** What the sun leaves over by month and hour, and what another load could have of it. */
 export function SurplusSection(asked: Ranged) {
   const { currentData: answer } = useSurplusQuery(asked);
-  if (!answer || 'problem' in answer || answer.surplus.kWhADay < 0.05) return null;
-  const { kWhADay, bounds, byHour, loads, days, modules } = answer.surplus;
-  const heldText = ({ low, high }: typeof bounds) => `${decimal(low, 1)} – ${decimal(high, 1)}`;
-  const rows = byHour.map((row) => row.map((kW) => (kW === null ? null : Math.round(10 * kW))));
+  if (!answer || 'problem' in answer || answer.surplus.kWhADay.value < 0.05) return null;
+  const { kWhADay, byHour, byMonth, loads, days, modules } = answer.surplus;
+  const rows = byHour.map((row) => row.map((kW) => (kW === null ? null : Math.round(10 * kW.value))));
   const most = Math.max(1, ...rows.flat().map((value) => value ?? 0));
   return (
     <section aria-label="Surplus" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">What the sun leaves over</h2>
       <p>
-        {decimal(kWhADay, 1)} kWh a day ({heldText(bounds)}) are sold or held back when the load and the
-        battery are served; on {days.surplus} of {counted(days.known, 'day')} it is 2 kWh or more, at most{' '}
-        {counted(days.longestRun, 'day')} on end.
+        {decimal(kWhADay.value, 1)} kWh a day ({bounds(kWhADay, 1)}) are sold or held back when the load and
+        the battery are served; on {decimal(days.surplus.value, 0)} of {counted(days.known, 'day')} (
+        {bounds(days.surplus, 0)}) it is 2 kWh or more, at most {counted(days.longestRun.value, 'day')} on end
+        ({bounds(days.longestRun, 0)}).
         {modules &&
-          ` A summer’s day would fill ${decimal(modules.summer, 1)} more modules, one of the darkest four months ${decimal(modules.winter, 1)}.`}
+          ` A summer’s day would fill ${held(modules.summer, 1)} more modules, one of the darkest four months ${held(modules.winter, 1)}.`}
       </p>
       <HourTable
         label="Surplus by month and hour"
         caption="Mean surplus by month and hour, in tenths of a kilowatt"
         rows={rows}
         most={most}
+        last={{
+          heading: 'kWh a day',
+          texts: byMonth.map((kWh) => (kWh === null ? '–' : held(kWh, 1))),
+        }}
       />
       <Table className="mt-2 text-[13px]">
         <caption className="text-left text-faint">
@@ -43,25 +48,42 @@ export function SurplusSection(asked: Ranged) {
               hours a day at its power
             </th>
             <th scope="col" className="pl-4 font-normal">
-              days with an hour or more
+              days with an hour or more, %
             </th>
           </tr>
         </thead>
         <tbody>
-          {loads.map(({ kW, kWhADay: taken, bounds: held, hoursADay, days: share }) => (
+          {loads.map(({ kW, kWhADay: taken, hoursADay, days: share }) => (
             <tr key={kW} className="border-b border-rule text-right">
               <th scope="row" className="text-left font-normal">
                 {decimal(kW, 1)} kW
               </th>
-              <td>
-                {decimal(taken, 1)} <span className="text-[12px] text-faint">{heldText(held)}</span>
-              </td>
-              <td>{decimal(hoursADay, 1)}</td>
-              <td>{decimal(100 * share, 0)} %</td>
+              <Held interval={taken} digits={1} />
+              <Held interval={hoursADay} digits={1} />
+              <Held interval={scaled(share, 100)} digits={0} />
             </tr>
           ))}
         </tbody>
       </Table>
     </section>
+  );
+}
+
+const bounds = ({ low, high }: Interval, digits: number) =>
+  `${decimal(low, digits)} – ${decimal(high, digits)}`;
+const held = (interval: Interval, digits: number) =>
+  `${decimal(interval.value, digits)} (${bounds(interval, digits)})`;
+const scaled = ({ value, low, high }: Interval, by: number): Interval => ({
+  value: by * value,
+  low: by * low,
+  high: by * high,
+});
+
+function Held({ interval, digits }: { readonly interval: Interval; readonly digits: number }) {
+  return (
+    <td className="pl-4">
+      {decimal(interval.value, digits)}{' '}
+      <span className="text-[12px] text-faint">{bounds(interval, digits)}</span>
+    </td>
   );
 }

@@ -8,7 +8,6 @@ import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import { bestSettings } from './bestSettings.js';
 import { foresightBill } from './foresight.js';
 import type { Model } from './scenarioValues.js';
-import { surplusOf } from './surplus.js';
 import { longTest } from '../../testing/long.js';
 
 const HOURS = 30;
@@ -147,45 +146,5 @@ describe('best settings', () => {
   );
   test('are refused in words where there is no bill to make smaller', () => {
     expect(() => bestSettings(prepare(STORE_HOME, prepared.sources), range, 12, 0.9)).toThrow(/No tariff/);
-  });
-});
-
-describe('the surplus', () => {
-  const surplus = surplusOf(prepared, range);
-  test('adds up alike by day, by month and by what a great load would take', () => {
-    const greatest = surplus.loads.at(-1)!;
-    expect(greatest.kWhADay).toBeCloseTo(surplus.kWhADay, 0);
-    const mean = surplus.byMonth.reduce<number>((sum, kWh) => sum + (kWh ?? 0), 0) / 12;
-    expect(mean / surplus.kWhADay).toBeCloseTo(1, 1);
-    for (const [k, { kWhADay, hoursADay }] of surplus.loads.slice(1).entries()) {
-      expect(kWhADay).toBeGreaterThanOrEqual(surplus.loads[k]!.kWhADay);
-      expect(hoursADay).toBeLessThanOrEqual(surplus.loads[k]!.hoursADay);
-    }
-  });
-  test('holds what the meters may be off by: a sun or a load read so much higher or lower', () => {
-    const { bounds, kWhADay, loads } = surplus;
-    expect(bounds.low).toBeLessThan(kWhADay);
-    // A surplus is a small difference of two large flows; half of it as an interval would still say nothing.
-    expect(bounds.high - bounds.low).toBeLessThan(kWhADay);
-    for (const [quantity, factor] of [
-      ['solar', 1.03],
-      ['solar', 0.97],
-      ['load', 1.02],
-      ['load', 0.98],
-    ] as const) {
-      const other = surplusOf(
-        prepare(prepared.system, prepared.sources, [{ kind: 'scale', source: null, quantity, factor }]),
-        range,
-      );
-      expect(other.kWhADay).toBeGreaterThanOrEqual(bounds.low);
-      expect(other.kWhADay).toBeLessThanOrEqual(bounds.high);
-      expect(other.loads[2]!.kWhADay).toBeGreaterThanOrEqual(loads[2]!.bounds.low);
-      expect(other.loads[2]!.kWhADay).toBeLessThanOrEqual(loads[2]!.bounds.high);
-    }
-  });
-  test('comes by day, more of it in summer', () => {
-    for (const row of surplus.byHour) expect(row[1]).toBe(0);
-    expect(surplus.modules!.summer).toBeGreaterThan(surplus.modules!.winter);
-    expect(surplus.days.longestRun).toBeLessThanOrEqual(surplus.days.surplus);
   });
 });

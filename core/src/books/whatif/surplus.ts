@@ -1,3 +1,4 @@
+import type { Interval } from '../../model/figure.js';
 import { InputError } from '../../model/problem.js';
 import type { Range } from '../../model/range.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
@@ -6,8 +7,8 @@ import type { System } from '../../system/schema.js';
 import { dayNumberAt } from '../../time/days.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { lostSun } from '../solar/lostSun.js';
-import { modelHome } from './modelHome.js';
-import type { ModelRun } from './modelRun.js';
+import { modelHome, type ModelHome } from './modelHome.js';
+import { modelRun, type ModelInputs, type ModelRun } from './modelRun.js';
 import { modelOf } from './scenarioValues.js';
 
 /** Powers of a load that would run on what is left over, kW. */
@@ -23,36 +24,31 @@ const [SUMMER_MONTHS, WINTER_MONTHS] = [3, 4.5];
 export interface SurplusLoad {
   readonly kW: number;
   /** A day, over all of the range: taken whenever something is left, and hours in which it would run at its power. */
-  readonly kWhADay: number;
-  readonly bounds: Bounds;
-  readonly hoursADay: number;
+  readonly kWhADay: Interval;
+  readonly hoursADay: Interval;
   /** Share of days on which it would run for an hour or more. */
-  readonly days: number;
+  readonly days: Interval;
 }
 
-/** About 95 %, kWh a day. */
-interface Bounds {
-  readonly low: number;
-  readonly high: number;
-}
-
-/** What the sun leaves over when load and battery are served, by the model of the home as it is. */
+/** What the sun leaves over when load and battery are served, by the model of the home as it is; intervals at about 95 %. */
 export interface Surplus {
-  readonly kWhADay: number;
-  readonly bounds: Bounds;
+  readonly kWhADay: Interval;
   /** By month of the year, January first, and hour of the site's day: mean, kW; null where the range has none. */
-  readonly byHour: readonly (readonly (number | null)[])[];
+  readonly byHour: readonly (readonly (Interval | null)[])[];
   /** kWh a day by month of the year. */
-  readonly byMonth: readonly (number | null)[];
+  readonly byMonth: readonly (Interval | null)[];
   readonly loads: readonly SurplusLoad[];
-  readonly days: { readonly known: number; readonly surplus: number; readonly longestRun: number };
+  readonly days: { readonly known: number; readonly surplus: Interval; readonly longestRun: Interval };
   /** Modules that the summer's surplus of a day would fill, and what of a module the winter's would; null without both. */
-  readonly modules: { readonly summer: number; readonly winter: number } | null;
+  readonly modules: { readonly summer: Interval; readonly winter: Interval } | null;
 }
 
 /**
  * The surplus of a range: what is sold or held back when the load and the battery are served. Measured load, and the sun as
- * it was or as it is rebuilt where it was held back, through the model of the home. Common practice, no published source.
+ * it was or as it is rebuilt where it was held back, through the model of the home. It is a small difference of two large flows:
+ * every value has its interval from two more runs, with as much less and more of it as the gains of the meters of sun and load
+ * may hide together; what the model misses of the logged export, and what is not known of the sun that was held back, come on
+ * top. Common practice, no published source.
  * @throws InputError where the home cannot be modelled
  */
 export function surplusOf(prepared: Prepared, range: Range): Surplus {
@@ -67,10 +63,45 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
       },
     ]);
   const model = modelOf(prepared, data, home);
-  const { run } = model.run({});
-  const { spareW } = run.courses;
-  const { startMs, stepMs } = model.inputs;
-  const zone = zoneOf(data.log.zone);
+  const { inputs } = model;
+  const { latitude = 45 } = prepared.system;
+  const asRead = modelRun(home, inputs);
+  const own = reckoned(asRead.courses.spareW, inputs, home, latitude);
+  const { accuracy } = data;
+  const [sunOff, loadOff] = [accuracy.solar * asRead.solarKWh, accuracy.load * asRead.loadKWh];
+  const both = Math.hypot(sunOff, loadOff) || 1;
+  // So that what the two change together is their root sum of squares.
+  const readOtherwise = (sign: 1 | -1) => {
+    const [sun, load] = [
+      1 + (sign * accuracy.solar * sunOff) / both,
+      1 - (sign * accuracy.load * loadOff) / both,
+    ];
+    const read = {
+      ...inputs,
+      solar: inputs.solar.map((watts) => watts * sun),
+      load: inputs.load.map((watts) => watts * load),
+    };
+    return reckoned(modelRun(home, read).courses.spareW, inputs, home, latitude);
+  };
+  const off = own.kWhADay > 0 ? notOfGains(data, asRead, prepared.system) / own.kWhADay / own.days.known : 0;
+  return withIntervals(own, readOtherwise(-1), readOtherwise(1), Math.min(1, off));
+}
+
+/** A surplus without its intervals. */
+type Reckoned = WithoutIntervals<Surplus>;
+type WithoutIntervals<T> = T extends Interval
+  ? number
+  : T extends object
+    ? { readonly [K in keyof T]: WithoutIntervals<T[K]> }
+    : T;
+
+function reckoned(
+  spareW: Float64Array,
+  { startMs, stepMs, zone: zoneName }: ModelInputs,
+  home: ModelHome,
+  latitude: number,
+): Reckoned {
+  const zone = zoneOf(zoneName);
   const hours = stepMs / 3_600_000;
   const cells = Array.from({ length: 12 }, () => Array.from({ length: 24 }, () => ({ wh: 0, h: 0 })));
   const days = new Map<number, { wh: number; h: number; month: number; runs: number[] }>();
@@ -97,30 +128,24 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
     list.length > 0 ? list.reduce((sum, [, { wh }]) => sum + wh, 0) / 1000 / list.length : null;
   const moduleKWh = home.fullWh / 1000 / Math.max(1, home.described?.battery?.modules ?? 1);
   const seasonOf = (isSummer: boolean) =>
-    perDay(known.filter(([, { month }]) => inSeason(month, prepared.system.latitude ?? 45, isSummer)));
+    perDay(known.filter(([, { month }]) => inSeason(month, latitude, isSummer)));
   const [summer, winter] = [seasonOf(true), seasonOf(false)];
-  const kWhADay = perDay(known) ?? 0;
-  const off = kWhADay > 0 ? Math.min(1, offBy(data, run, prepared.system) / days.size / kWhADay) : 0;
-  const boundsOf = (kWh: number): Bounds => ({ low: kWh * (1 - off), high: kWh * (1 + off) });
+  const shareOf = (amount: number) => amount / Math.max(1, known.length);
+  const isOfSurplus = ({ wh }: { readonly wh: number }) => wh >= 1000 * SURPLUS_DAY_KWH;
   return {
-    kWhADay,
-    bounds: boundsOf(kWhADay),
+    kWhADay: perDay(known) ?? 0,
     byHour: cells.map((row) => row.map(({ wh, h }) => (h > 0 ? wh / h / 1000 : null))),
     byMonth: cells.map((_, month) => perDay(known.filter(([, day]) => day.month === month))),
-    loads: POWERS_KW.map((kW, p) => {
-      const taken = takenBy(spareW, 1000 * kW, hours) / Math.max(1, known.length);
-      return {
-        kW,
-        kWhADay: taken,
-        bounds: boundsOf(taken),
-        hoursADay: known.reduce((sum, [, { runs }]) => sum + runs[p]!, 0) / Math.max(1, known.length),
-        days: known.filter(([, { runs }]) => runs[p]! >= 1).length / Math.max(1, known.length),
-      };
-    }),
+    loads: POWERS_KW.map((kW, p) => ({
+      kW,
+      kWhADay: shareOf(takenBy(spareW, 1000 * kW, hours)),
+      hoursADay: shareOf(known.reduce((sum, [, { runs }]) => sum + runs[p]!, 0)),
+      days: shareOf(known.filter(([, { runs }]) => runs[p]! >= 1).length),
+    })),
     days: {
       known: known.length,
-      surplus: known.filter(([, { wh }]) => wh >= 1000 * SURPLUS_DAY_KWH).length,
-      longestRun: longestRun(known.map(([number, { wh }]) => ({ number, is: wh >= 1000 * SURPLUS_DAY_KWH }))),
+      surplus: known.filter(([, day]) => isOfSurplus(day)).length,
+      longestRun: longestRun(known.map(([number, day]) => ({ number, is: isOfSurplus(day) }))),
     },
     modules:
       summer === null || winter === null || moduleKWh === 0
@@ -129,16 +154,50 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
   };
 }
 
-/**
- * By how much the surplus of a range may be off, kWh: it is a small difference of sun and load, so their meters' gains count in
- * full; what the model misses of the logged export, and what is not known of the sun that was held back, come on top.
- */
-function offBy(data: RangeData, run: ModelRun, system: System): number {
-  const { accuracy, total } = data;
+/** @param off share by which every energy may be off beside what the two other runs show */
+function withIntervals(own: Reckoned, less: Reckoned, more: Reckoned, off: number): Surplus {
+  const held = (value: number, low: number, high: number, share = off): Interval => ({
+    value,
+    low: Math.max(0, value - Math.hypot(Math.max(0, value - low), share * value)),
+    high: value + Math.hypot(Math.max(0, high - value), share * value),
+  });
+  const counted = (value: number, low: number, high: number) => held(value, low, high, 0);
+  const known = (value: number | null, low: number | null | undefined, high: number | null | undefined) =>
+    value === null ? null : held(value, low ?? value, high ?? value);
+  return {
+    kWhADay: held(own.kWhADay, less.kWhADay, more.kWhADay),
+    byHour: own.byHour.map((row, month) =>
+      row.map((kW, hour) => known(kW, less.byHour[month]![hour], more.byHour[month]![hour])),
+    ),
+    byMonth: own.byMonth.map((kWh, month) => known(kWh, less.byMonth[month], more.byMonth[month])),
+    loads: own.loads.map(({ kW, kWhADay, hoursADay, days }, p) => {
+      const [low, high] = [less.loads[p]!, more.loads[p]!];
+      return {
+        kW,
+        kWhADay: held(kWhADay, low.kWhADay, high.kWhADay),
+        hoursADay: held(hoursADay, low.hoursADay, high.hoursADay),
+        days: counted(days, low.days, high.days),
+      };
+    }),
+    days: {
+      known: own.days.known,
+      surplus: counted(own.days.surplus, less.days.surplus, more.days.surplus),
+      longestRun: counted(own.days.longestRun, less.days.longestRun, more.days.longestRun),
+    },
+    modules: own.modules && {
+      summer: held(own.modules.summer, less.modules!.summer, more.modules!.summer),
+      winter: held(own.modules.winter, less.modules!.winter, more.modules!.winter),
+    },
+  };
+}
+
+/** By how much the surplus of a range may be off beside the gains of its meters, kWh. */
+function notOfGains(data: RangeData, run: ModelRun, system: System): number {
+  const { total } = data;
   const missed = total.gridS > 0 ? run.exportKWh - total.exportWh / 1000 : 0;
   const lost = lostSun(data, system);
   const rebuilt = [lost?.heldBack, lost?.clipped].map((one) => (one ? (one.high - one.low) / 2000 : 0));
-  return Math.hypot(accuracy.solar * run.solarKWh, accuracy.load * run.loadKWh, missed, ...rebuilt);
+  return Math.hypot(missed, ...rebuilt);
 }
 
 /** Whether a month belongs to the long days, or to the shortest, of its hemisphere. */
