@@ -1,4 +1,4 @@
-import type { InverterCounts } from '@long-tally/core';
+import type { Interval, InverterCounts } from '@long-tally/core';
 import { Link } from 'react-router';
 import { counted, decimal } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
@@ -15,7 +15,17 @@ export function Inverters({
   homeId,
   hasAppliances,
 }: Props) {
-  const hours = (value: number | null) => (value === null ? '–' : decimal(value, value < 10 ? 1 : 0));
+  const hours = (above: Interval | null) => {
+    if (above === null) return '–';
+    const [value, low, high] = [above.value, above.low, above.high].map((one) =>
+      decimal(one, above.high < 10 ? 1 : 0),
+    );
+    return (
+      <>
+        {value} <span className="text-[12px] text-faint">{`${low} – ${high}`}</span>
+      </>
+    );
+  };
   const kW = (watts: number | null) => (watts === null ? '–' : decimal(watts / 1000, 1));
   return (
     <section aria-label="How many inverters" className="mt-5 max-w-4xl">

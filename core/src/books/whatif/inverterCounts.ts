@@ -1,3 +1,4 @@
+import type { Interval } from '../../model/figure.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { channelOf } from '../../passes/rangeData.js';
 import { cellAt } from '../../model/log.js';
@@ -11,12 +12,15 @@ const BESIDE = 2;
 /** What a number of inverters would have carried of the load that was logged. */
 export interface InverterCount {
   readonly units: number;
-  /** Limit without the grid, all units together, and hours in which the load was above it; null where not described. */
+  /**
+   * Limit without the grid, all units together, and hours in which the load was above it, as the class of its meter may have it;
+   * null where not described.
+   */
   readonly limitW: number | null;
-  readonly hoursAbove: number | null;
+  readonly hoursAbove: Interval | null;
   /** The same for the leg that carried most; null without logged legs or a described limit of a leg. */
   readonly perLegW: number | null;
-  readonly hoursAboveLeg: number | null;
+  readonly hoursAboveLeg: Interval | null;
   /** Appliances whose start, on top of the load that was not exceeded in 999 of 1000 intervals, is more than the surge. */
   readonly failingStarts: readonly string[];
   readonly isEnough: boolean;
@@ -52,10 +56,16 @@ export function inverterCounts(data: RangeData, appliances: readonly Appliance[]
   const usualPeakW = exceededBy(load, 1 / 1000, highestW);
   const hours = log.stepMs / 3_600_000;
   const legs = legsOf(log).map((leg) => leg.subarray(from, to));
-  const hoursOver = (limitW: number, highestAt: (i: number) => number) => {
-    let cells = 0;
-    for (let i = 0; i < load.length; i++) if (highestAt(i) > limitW) cells++;
-    return cells * hours;
+  const off = data.accuracy.load;
+  const hoursOver = (limitW: number, highestAt: (i: number) => number): Interval => {
+    let [cells, fewest, most] = [0, 0, 0];
+    for (let i = 0; i < load.length; i++) {
+      const watts = highestAt(i);
+      if (watts > limitW) cells++;
+      if (watts * (1 - off) > limitW) fewest++;
+      if (watts * (1 + off) > limitW) most++;
+    }
+    return { value: cells * hours, low: fewest * hours, high: most * hours };
   };
   const legPeakAt = (i: number) => {
     let highest = -Infinity;
@@ -75,7 +85,8 @@ export function inverterCounts(data: RangeData, appliances: readonly Appliance[]
         : appliances
             .filter(({ watts, startFactor }) => usualPeakW + watts * (startFactor - 1) > surge)
             .map(({ name }) => name);
-    const isEnough = !(hoursAbove! > 0) && !(hoursAboveLeg! > 0) && failingStarts.length === 0;
+    const isBelow = (above: Interval | null) => above === null || above.value === 0;
+    const isEnough = isBelow(hoursAbove) && isBelow(hoursAboveLeg) && failingStarts.length === 0;
     return { units, limitW, hoursAbove, perLegW, hoursAboveLeg, failingStarts, isEnough };
   });
   return { highestW, usualPeakW, counts, least: counts.find(({ isEnough }) => isEnough)?.units ?? null };
