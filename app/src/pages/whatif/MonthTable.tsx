@@ -26,8 +26,12 @@ export function MonthTable({ base, scenarios }: Props) {
   const [first] = choices;
   if (!first) return null;
   const shown = choices.some(([key]) => key === chosen) ? chosen : first[0];
-  const hasLogged = base.loggedMonths.some((month) => !Number.isNaN(month[shown]));
-  const columns = [{ name: 'modelled', run: base }, ...scenarios.map((run) => ({ name: run.name, run }))];
+  const hasLogged = base.loggedMonths.some(({ figures }) => figures[shown].value !== null);
+  const columns = [
+    ...(hasLogged ? [{ name: 'logged', months: base.loggedMonths }] : []),
+    { name: 'modelled', months: base.months },
+    ...scenarios,
+  ];
   return (
     <section aria-label="Month by month" className="mt-5">
       <h2 className="text-[16px]">Month by month</h2>
@@ -42,11 +46,6 @@ export function MonthTable({ base, scenarios }: Props) {
           <thead>
             <tr className="border-b border-rule-2 text-right align-bottom text-faint">
               <td />
-              {hasLogged && (
-                <th scope="col" className="pl-6 font-normal">
-                  logged
-                </th>
-              )}
               {columns.map(({ name }) => (
                 <th key={name} scope="col" className="max-w-44 pl-6 font-normal">
                   {name}
@@ -55,26 +54,18 @@ export function MonthTable({ base, scenarios }: Props) {
             </tr>
           </thead>
           <tbody>
-            {base.months.map(({ month, figures }) => {
-              const logged = base.loggedMonths.find((one) => one.month === month)?.[shown] ?? NaN;
-              return (
-                <tr key={month} className="border-b border-rule text-right align-top">
-                  <th scope="row" className="pr-3 text-left font-normal">
-                    {MONTHS_SHORT[month]}
-                  </th>
-                  {hasLogged && (
-                    <td className="pl-6 text-faint">
-                      {Number.isNaN(logged) ? '–' : valueText(logged, figures[shown].unit)}
-                    </td>
-                  )}
-                  {columns.map(({ name, run }) => (
-                    <td key={name} className="pl-6">
-                      <Cell figure={run.months.find((one) => one.month === month)?.figures[shown]} />
-                    </td>
-                  ))}
-                </tr>
-              );
-            })}
+            {base.months.map(({ month }) => (
+              <tr key={month} className="border-b border-rule text-right align-top">
+                <th scope="row" className="pr-3 text-left font-normal">
+                  {MONTHS_SHORT[month]}
+                </th>
+                {columns.map(({ name, months }) => (
+                  <td key={name} className="pl-6">
+                    <Cell figure={months.find((one) => one.month === month)?.figures[shown]} />
+                  </td>
+                ))}
+              </tr>
+            ))}
           </tbody>
         </Table>
       </div>

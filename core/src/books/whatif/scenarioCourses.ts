@@ -26,6 +26,9 @@ export interface MonthValues extends Readonly<Record<MonthKey, number>> {
   readonly month: number;
   /** kWh a day. */
   readonly load: number;
+  /** Hours a day in which something is bought, and sold. */
+  readonly importH: number;
+  readonly exportH: number;
 }
 
 /** Hours of a run: mean charge as a share of full, and mean power that is bought or, without a grid, not given, W; null where not known. */
@@ -76,12 +79,15 @@ function monthly(
   const zone = zoneOf(data.log.zone);
   const perDay = Math.max(1, Math.round(DAY_MS / inputs.stepMs));
   const hasUnserved = unservedW.length > 0;
-  const sums = Array.from({ length: 12 }, () => ({ load: 0, import: 0, export: 0, unserved: 0, cells: 0 }));
+  const sums = Array.from({ length: 12 }, () => ({
+    ...{ load: 0, import: 0, export: 0, unserved: 0 },
+    ...{ buying: 0, selling: 0, cells: 0 },
+  }));
   for (let from = 0; from < load.length; from += perDay) {
     const noon = inputs.startMs + from * inputs.stepMs + DAY_MS / 2;
     const sum = sums[new Date(noon + offsetAt(zone, noon)).getUTCMonth()]!;
     const end = Math.min(load.length, from + perDay);
-    let [used, bought, sold, unserved, cells] = [0, 0, 0, 0, 0];
+    let [used, bought, sold, unserved, buying, selling, cells] = [0, 0, 0, 0, 0, 0, 0];
     for (let i = from; i < end; i++) {
       const own = importW[i]!;
       const need = load[i]!;
@@ -89,6 +95,8 @@ function monthly(
       used += need;
       bought += own;
       sold += exportW[i]!;
+      if (own > 0) buying++;
+      if (exportW[i]! > 0) selling++;
       if (hasUnserved) unserved += unservedW[i]!;
       cells++;
     }
@@ -96,6 +104,8 @@ function monthly(
     sum.import += bought;
     sum.export += sold;
     sum.unserved += unserved;
+    sum.buying += buying;
+    sum.selling += selling;
     sum.cells += cells;
   }
   return sums.flatMap((sum, month) => {
@@ -105,6 +115,8 @@ function monthly(
       {
         month,
         load: kWhADay(sum.load),
+        importH: (24 * sum.buying) / sum.cells,
+        exportH: (24 * sum.selling) / sum.cells,
         import: home.hasGrid ? kWhADay(sum.import) : NaN,
         export: home.hasGrid ? kWhADay(sum.export) : NaN,
         unserved: home.hasGrid ? NaN : kWhADay(sum.unserved),

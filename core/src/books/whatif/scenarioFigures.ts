@@ -1,11 +1,14 @@
 import {
   estimated,
   insufficient,
+  measured,
   notMeasured,
   type Figure,
   type Interval,
+  type Method,
   type Unit,
 } from '../../model/figure.js';
+import { zeroOf } from '../shared/uncertainty.js';
 import { MONTH_KEYS, monthsOf, type MonthKey, type MonthValues } from './scenarioCourses.js';
 import type { Change } from './scenarioFile.js';
 import { survivalOf, type RunOutages } from './scenarioSurvival.js';
@@ -31,6 +34,12 @@ const MOST_CAPACITY_OFF = 0.3;
 const PARTS = 4;
 const SAYS =
   'Measured load and sun through a model of the store, step by step. Common practice, no published source.';
+
+const LOGGED: Method = {
+  id: 'whatif.logged-month',
+  formula: 'sums of the month’s known intervals, a day; interval by the class of the meters',
+  source: 'Common practice, no published source.',
+};
 
 /** A figure of a scenario; its basis holds the difference to the modelled base. */
 export type WhatifFigure = Omit<Figure, 'basis'> & {
@@ -172,6 +181,47 @@ export function scenarioMonths(
       ];
     });
     return { month, figures: Object.fromEntries(entries) as Record<MonthKey, WhatifFigure> };
+  });
+}
+
+/** Months as logged, by the class of the meters of grid and load. */
+export function loggedMonthFigures({ data }: Model, months: readonly MonthValues[]): ScenarioMonth[] {
+  const { accuracy } = data;
+  // A meter's zero counts while it reads something.
+  const zeroKW = zeroOf(data, 'grid') / 1000;
+  return months.map((values) => {
+    const halves: Readonly<Record<MonthKey, number>> = {
+      import: Math.hypot(accuracy.grid * values.import, zeroKW * values.importH),
+      export: Math.hypot(accuracy.grid * values.export, zeroKW * values.exportH),
+      selfSufficiency: Math.hypot(
+        (1 - values.selfSufficiency) * Math.hypot(accuracy.grid, accuracy.load),
+        (zeroKW * values.importH) / values.load,
+      ),
+      unserved: NaN,
+      survive24: NaN,
+    };
+    const figures = (Object.keys(MONTH_KEYS) as MonthKey[]).map((key): [MonthKey, WhatifFigure] => {
+      const unit = MONTH_KEYS[key];
+      const value = values[key];
+      const [least, most] = possible(key, unit);
+      return [
+        key,
+        Number.isNaN(value)
+          ? notMeasured(unit, LOGGED, 'The log does not tell it month by month.')
+          : measured(
+              {
+                value,
+                low: Math.min(value, Math.max(least, value - halves[key])),
+                high: Math.max(value, Math.min(most, value + halves[key])),
+              },
+              { unit, method: LOGGED, basis: {}, working: [] },
+            ),
+      ];
+    });
+    return {
+      month: values.month,
+      figures: Object.fromEntries(figures) as Record<MonthKey, WhatifFigure>,
+    };
   });
 }
 

@@ -23,6 +23,7 @@ import {
 } from './scenarioCourses.js';
 import {
   besideOf,
+  loggedMonthFigures,
   scenarioFigures,
   scenarioMonths,
   type Changed,
@@ -68,7 +69,7 @@ export interface WhatifBase extends ToldRun {
   /** What the log shows and the system file does not say, or says otherwise. */
   readonly proposals: readonly Proposal[];
   /** Empty where the home has no grid, or its power is not logged. */
-  readonly loggedMonths: readonly MonthValues[];
+  readonly loggedMonths: readonly ScenarioMonth[];
   readonly loggedDay: CourseHours | null;
   readonly loggedWeek: CourseHours | null;
   /** The week in which the home lacks most; null where the range is shorter. */
@@ -151,7 +152,7 @@ export function scenarioRunner(
     causes: [...changesWithin(data), ...sunNotTold(logged)],
     proposals: betterDescription(data, model.home),
     ...told(modelledBase, baseMonths, null),
-    loggedMonths: beside.loggedMonths,
+    loggedMonths: loggedMonthFigures(model, beside.loggedMonths),
     loggedDay: loggedDay(model),
     loggedWeek: week && loggedBetween(model, week.fromMs, week.toMs),
     week,
