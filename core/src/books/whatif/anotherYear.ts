@@ -39,13 +39,13 @@ export interface AnotherYear {
   readonly reason: string | null;
 }
 
-/** Days of a run; sums of a day that is known in part are those of a whole one like it. */
-interface RunDays {
+/** Sums of a run over the week that begins with each day; a day that is known in part counts as a whole one like it. */
+interface RunWeeks {
   readonly load: Float64Array;
   /** Bought, or without a grid not given, kWh. */
   readonly lack: Float64Array;
   readonly sold: Float64Array;
-  readonly isFree: Float64Array;
+  readonly freeDays: Float64Array;
   /** What energy costs less what it earns; NaN without prices. */
   readonly cost: Float64Array;
 }
@@ -54,43 +54,45 @@ interface RunDays {
  * Another year of a home and of a change: years put together of weeks of the log, each drawn from those that begin within 15 days
  * of the same date in any of its years, the same weeks for both. The interval is the middle 95 % of 1,000 such years, wider by
  * √(1 + 1 ÷ years of log), since what they are drawn from is itself a sample, together with how far the difference may be off.
- * @param figures of the change, with their differences over the range
+ * @returns a function of the run of a change and its figures, with their differences over the range
  * @source Künsch, "The jackknife and the bootstrap for general stationary observations", Annals of Statistics 17 (1989); blocks
  *   within a season: common practice, no published source
  */
-export function anotherYear(
+export function anotherYears(
   model: Model,
   base: Modelled,
-  changed: Modelled,
-  figures: WhatifFigures,
-): AnotherYear {
+): (changed: Modelled, figures: WhatifFigures) => AnotherYear {
   const isKnown = knownDays(model, base);
-  const days = isKnown.reduce((sum, known) => sum + known, 0);
-  const yearsKnown = days / YEAR_DAYS;
+  const yearsKnown = isKnown.reduce((sum, known) => sum + known, 0) / YEAR_DAYS;
   const weeks = weeksOfSeasons(model, isKnown);
   const without = weeks.flatMap((starts, week) => (starts.length === 0 ? [week] : []));
-  if (without.length > 0)
-    return { yearsKnown, differences: {}, reason: `Another year is not told: ${missingText(without)}.` };
-  const drawn = drawnYears(weeks, daysOf(model, base), daysOf(model, changed));
+  if (without.length > 0) {
+    const reason = `Another year is not told: ${missingText(without)}.`;
+    return () => ({ yearsKnown, differences: {}, reason });
+  }
+  const was = weeksOf(model, base);
   const { hasGrid } = model.home;
-  const isBilled = isBilledByDay(base) && isBilledByDay(changed);
-  const told: Readonly<Record<YearKey, Float64Array | null>> = {
-    'account.selfSufficiency.grid': hasGrid ? drawn.selfSufficiency : null,
-    'account.selfSufficiency.supply': hasGrid ? null : drawn.selfSufficiency,
-    'account.import': hasGrid ? drawn.lack : null,
-    'account.export': hasGrid ? drawn.sold : null,
-    'account.gridFreeDays': hasGrid ? drawn.free : null,
-    'money.bill': hasGrid && isBilled ? drawn.cost : null,
-  };
   const widened = Math.sqrt(1 + 1 / yearsKnown);
-  const differences = YEAR_KEYS.flatMap((key): [YearKey, Interval][] => {
-    const years = told[key];
-    const over = figures[key]?.basis.difference;
-    if (!years || !over) return [];
-    const off = (over.high - over.low) / 2;
-    return [[key, intervalOf(years, widened, key.includes('elfSuff') ? off : off / yearsKnown)]];
-  });
-  return { yearsKnown, differences: Object.fromEntries(differences), reason: null };
+  return (changed, figures) => {
+    const drawn = drawnYears(weeks, was, weeksOf(model, changed));
+    const isBilled = isBilledByDay(base) && isBilledByDay(changed);
+    const told: Readonly<Record<YearKey, Float64Array | null>> = {
+      'account.selfSufficiency.grid': hasGrid ? drawn.selfSufficiency : null,
+      'account.selfSufficiency.supply': hasGrid ? null : drawn.selfSufficiency,
+      'account.import': hasGrid ? drawn.lack : null,
+      'account.export': hasGrid ? drawn.sold : null,
+      'account.gridFreeDays': hasGrid ? drawn.free : null,
+      'money.bill': hasGrid && isBilled ? drawn.cost : null,
+    };
+    const differences = YEAR_KEYS.flatMap((key): [YearKey, Interval][] => {
+      const years = told[key];
+      const over = figures[key]?.basis.difference;
+      if (!years || !over) return [];
+      const off = (over.high - over.low) / 2;
+      return [[key, intervalOf(years, widened, key.includes('elfSuff') ? off : off / yearsKnown)]];
+    });
+    return { yearsKnown, differences: Object.fromEntries(differences), reason: null };
+  };
 }
 
 function intervalOf(years: Float64Array, widened: number, off: number): Interval {
@@ -114,7 +116,7 @@ function knownDays({ inputs: { stepMs } }: Model, { run: { importW } }: Modelled
   });
 }
 
-function daysOf(model: Model, { load, run, prices }: Modelled): RunDays {
+function weeksOf(model: Model, { load, run, prices }: Modelled): RunWeeks {
   const perDay = Math.max(1, Math.round(DAY_MS / model.inputs.stepMs));
   const { hasGrid } = model.home;
   const days = Math.floor(load.length / perDay);
@@ -123,7 +125,7 @@ function daysOf(model: Model, { load, run, prices }: Modelled): RunDays {
     load: new Float64Array(days),
     lack: new Float64Array(days),
     sold: new Float64Array(days),
-    isFree: new Float64Array(days),
+    freeDays: new Float64Array(days),
     cost: new Float64Array(days),
   };
   for (let day = 0; day < days; day++) {
@@ -146,9 +148,17 @@ function daysOf(model: Model, { load, run, prices }: Modelled): RunDays {
     all.lack[day] = lack * kWh;
     all.sold[day] = sold * kWh;
     all.cost[day] = tariff ? cost * kWh * (1 + (tariff.taxShare ?? 0)) : NaN;
-    all.isFree[day] = run.importByDayKWh[day]! * 1000 <= model.data.gridFreeWh ? 1 : 0;
+    all.freeDays[day] = run.importByDayKWh[day]! * 1000 <= model.data.gridFreeWh ? 1 : 0;
   }
-  return all;
+  const sums = (values: Float64Array) =>
+    values.map((_, day) => values.subarray(day, day + BLOCK_DAYS).reduce((sum, one) => sum + one, 0));
+  return {
+    load: sums(all.load),
+    lack: sums(all.lack),
+    sold: sums(all.sold),
+    freeDays: sums(all.freeDays),
+    cost: sums(all.cost),
+  };
 }
 
 /** For each week of the year the days of the range with which a known week of its season begins. */
@@ -178,9 +188,8 @@ interface DrawnYears {
   readonly cost: Float64Array;
 }
 
-function drawnYears(weeks: readonly (readonly number[])[], base: RunDays, changed: RunDays): DrawnYears {
+function drawnYears(weeks: readonly (readonly number[])[], was: RunWeeks, is: RunWeeks): DrawnYears {
   const random = seededRandom(52);
-  const [was, is] = [byWeek(base), byWeek(changed)];
   const toYear = YEAR_DAYS / (BLOCKS * BLOCK_DAYS);
   const none = () => new Float64Array(DRAWS);
   const years = { selfSufficiency: none(), lack: none(), sold: none(), free: none(), cost: none() };
@@ -193,7 +202,7 @@ function drawnYears(weeks: readonly (readonly number[])[], base: RunDays, change
       lackWas += was.lack[day]!;
       lackIs += is.lack[day]!;
       sold += is.sold[day]! - was.sold[day]!;
-      free += is.isFree[day]! - was.isFree[day]!;
+      free += is.freeDays[day]! - was.freeDays[day]!;
       cost += is.cost[day]! - was.cost[day]!;
     }
     years.selfSufficiency[draw] = lackWas / loadWas - lackIs / loadIs;
@@ -203,13 +212,6 @@ function drawnYears(weeks: readonly (readonly number[])[], base: RunDays, change
     years.cost[draw] = toYear * cost;
   }
   return years;
-}
-
-/** Sums of the week that begins with each day. */
-function byWeek({ load, lack, sold, isFree, cost }: RunDays): RunDays {
-  const sums = (days: Float64Array) =>
-    days.map((_, day) => days.subarray(day, day + BLOCK_DAYS).reduce((sum, one) => sum + one, 0));
-  return { load: sums(load), lack: sums(lack), sold: sums(sold), isFree: sums(isFree), cost: sums(cost) };
 }
 
 /** Whether bills are sums of their days: blocks and demand charges are of the whole bill. */

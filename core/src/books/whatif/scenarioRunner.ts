@@ -5,7 +5,7 @@ import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import type { Appliance } from '../trial/combinations.js';
-import { anotherYear, type AnotherYear } from './anotherYear.js';
+import { anotherYears, type AnotherYear } from './anotherYear.js';
 import { valuesAsItWas } from './asItWas.js';
 import { betterDescription, type Proposal } from './betterDescription.js';
 import { changePayback, type ChangePayback } from './changePayback.js';
@@ -135,6 +135,7 @@ export function scenarioRunner(
     },
     baseOutages,
   );
+  const inAnotherYear = anotherYears(model, modelledBase);
   const week = worstWeek(model, modelledBase);
   const told = (modelled: Modelled, months: readonly MonthValues[], changed: Changed | null): ToldRun => ({
     months: scenarioMonths(beside, months, changed),
@@ -170,7 +171,7 @@ export function scenarioRunner(
       return {
         ...{ name, figures, change },
         payback: price === undefined ? null : changePayback(price, saved, days, billedDays, currency),
-        anotherYear: anotherYear(model, modelledBase, modelled, figures),
+        anotherYear: inAnotherYear(modelled, figures),
         ...told(modelled, monthsOf(model, modelled, survival?.byMonth), changed),
       };
     },
