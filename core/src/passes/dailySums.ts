@@ -18,7 +18,21 @@ export interface DaySums {
   readonly coverage: number;
   /** Null where the day is too thinly covered to say, the grid is not measured, or there is none. */
   readonly gridFree: boolean | null;
+  /** Whether the grid carried the home with the battery down to its floor. */
+  readonly isEmptied: boolean;
 }
+
+/** Entries of one day. */
+interface DayOfEntries {
+  readonly day: Day;
+  sums: Sums;
+  hasGrid: boolean;
+  /** The one that makes the day; null where several do. */
+  entry: DayEntry | null;
+}
+
+/** Days of one entry and without totals, which are the same in every range that holds them. */
+const plainDays = new WeakMap<DayEntry, { readonly gridFreeWh: number; readonly day: DaySums }>();
 
 /**
  * Entries joined to days.
@@ -30,43 +44,65 @@ export function dailySums(
   lumps: readonly SettledEnergy[],
   gridFreeWh: number,
 ): DaySums[] {
-  const days: { day: Day; sums: Sums; hasGrid: boolean }[] = [];
-  for (const [i, { day, sums, configuration }] of entries.entries()) {
-    const { hasGrid } = configuration;
-    const last = days.at(-1);
-    if (last?.day.date !== day.date) {
-      days.push({ day, sums, hasGrid });
-      continue;
-    }
-    last.hasGrid ||= hasGrid;
-    // Only a day with two entries is added up; the sums of an entry stay as they are.
-    const both = entries[i - 1]!.sums === last.sums ? noSums() : last.sums;
-    if (both !== last.sums) addSums(both, last.sums);
-    addSums(both, sums);
-    last.sums = both;
-  }
   let next = 0;
-  return days.map(({ day, sums, hasGrid }) => {
+  return byDay(entries).map((one) => {
+    const { day, entry } = one;
     while (next < lumps.length && lumps[next]!.fromMs < day.fromMs) next++;
     const own: SettledEnergy[] = [];
     for (let l = next; l < lumps.length && lumps[l]!.fromMs < day.toMs; l++)
       if (lumps[l]!.toMs <= day.toMs) own.push(lumps[l]!);
-    const wholeS = (day.toMs - day.fromMs) / 1000;
-    const coverage = Math.min(1, sums.allS / wholeS);
-    const bought = own.filter(({ flow }) => flow === 'import');
-    const judgedS = sums.gridS + bought.reduce((sum, { unknownS }) => sum + unknownS, 0);
-    const importWh = sums.importWh + bought.reduce((sum, { wh }) => sum + wh, 0);
-    const concluded =
-      (coverage >= DAY_COVERAGE && sums.gridS > 0) || (bought.length > 0 && judgedS >= DAY_COVERAGE * wholeS);
-    return {
-      day,
-      sums,
-      lumps: own,
-      importWh,
-      coverage,
-      gridFree: concluded && hasGrid ? importWh <= gridFreeWh : null,
-    };
+    if (entry === null || own.length > 0) return summedDay(one, own, gridFreeWh);
+    let known = plainDays.get(entry);
+    if (known?.gridFreeWh !== gridFreeWh)
+      plainDays.set(entry, (known = { gridFreeWh, day: summedDay(one, own, gridFreeWh) }));
+    return known.day;
   });
+}
+
+function byDay(entries: readonly DayEntry[]): DayOfEntries[] {
+  const days: DayOfEntries[] = [];
+  for (const entry of entries) {
+    const { day, sums, configuration } = entry;
+    const { hasGrid } = configuration;
+    const last = days.at(-1);
+    if (last?.day.date !== day.date) {
+      days.push({ day, sums, hasGrid, entry });
+      continue;
+    }
+    last.hasGrid ||= hasGrid;
+    // Only a day with several entries is added up; the sums of an entry stay as they are.
+    if (last.entry !== null) {
+      const both = noSums();
+      addSums(both, last.sums);
+      last.sums = both;
+      last.entry = null;
+    }
+    addSums(last.sums, sums);
+  }
+  return days;
+}
+
+function summedDay(
+  { day, sums, hasGrid }: DayOfEntries,
+  lumps: readonly SettledEnergy[],
+  gridFreeWh: number,
+): DaySums {
+  const wholeS = (day.toMs - day.fromMs) / 1000;
+  const coverage = Math.min(1, sums.allS / wholeS);
+  const bought = lumps.filter(({ flow }) => flow === 'import');
+  const judgedS = sums.gridS + bought.reduce((sum, { unknownS }) => sum + unknownS, 0);
+  const importWh = sums.importWh + bought.reduce((sum, { wh }) => sum + wh, 0);
+  const concluded =
+    (coverage >= DAY_COVERAGE && sums.gridS > 0) || (bought.length > 0 && judgedS >= DAY_COVERAGE * wholeS);
+  return {
+    day,
+    sums,
+    lumps,
+    importWh,
+    coverage,
+    gridFree: concluded && hasGrid ? importWh <= gridFreeWh : null,
+    isEmptied: !Number.isNaN(sums.emptyMs),
+  };
 }
 
 /** Energies of a day in kWh; null where nothing of a quantity was measured. */

@@ -70,7 +70,7 @@ function lossFinding(data: RangeData, figures: Readonly<Record<string, Figure>>)
 }
 
 function emptyFinding(data: RangeData): Finding[] {
-  const days = data.days.filter(({ sums }) => !Number.isNaN(sums.emptyMs));
+  const days = data.days.filter(({ isEmptied }) => isEmptied);
   if (days.length === 0) return [];
   const kWh = days.reduce((sum, { sums }) => sum + sums.importWh - sums.gridChargedBus, 0) / 1000;
   const message = `Energy bought on ${days.length} ${days.length === 1 ? 'day' : 'days'} on which the battery was down to its reserve.`;

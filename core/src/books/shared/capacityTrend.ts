@@ -146,15 +146,18 @@ function seasonOf(blocks: readonly Block[], years: number): Season {
 function blocksOf(estimates: readonly Estimate[], endMs: number): Block[] {
   const months = (estimates.at(-1)!.atMs - estimates[0]!.atMs) / (YEAR_MS / 12);
   const size = months > MOST_BLOCKS ? 3 : 1;
-  const groups = new Map<number, Estimate[]>();
+  const groups: Estimate[][] = [];
+  let endsMs = -Infinity;
   for (const estimate of estimates) {
+    if (estimate.atMs < endsMs) {
+      groups.at(-1)!.push(estimate);
+      continue;
+    }
     const at = new Date(estimate.atMs);
-    const key = Math.floor((at.getUTCFullYear() * 12 + at.getUTCMonth()) / size);
-    const own = groups.get(key);
-    if (own) own.push(estimate);
-    else groups.set(key, [estimate]);
+    endsMs = Date.UTC(at.getUTCFullYear(), (Math.floor(at.getUTCMonth() / size) + 1) * size);
+    groups.push([estimate]);
   }
-  return [...groups.values()].map((own) => ({
+  return groups.map((own) => ({
     x: (own.reduce((sum, { atMs }) => sum + atMs, 0) / own.length - endMs) / YEAR_MS,
     wh: weightedMedian(own),
     temperature: own.reduce((sum, { temperature }) => sum + temperature, 0) / own.length,
