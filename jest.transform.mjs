@@ -21,10 +21,17 @@ const GLOBALS = [
   'Uint32Array',
 ];
 
-const swc = swcJest.createTransformer({
-  jsc: { parser: { syntax: 'typescript', tsx: false }, target: 'es2022' },
-  module: { type: 'es6' },
-});
+const transformer = (tsx) =>
+  swcJest.createTransformer({
+    jsc: {
+      parser: { syntax: 'typescript', tsx },
+      transform: { react: { runtime: 'automatic' } },
+      target: 'es2022',
+    },
+    module: { type: 'es6' },
+  });
+const [swc, swcOfViews] = [transformer(false), transformer(true)];
+const compilerOf = (path) => (path.endsWith('.tsx') ? swcOfViews : swc);
 
 const withGlobals = (code) => {
   const used = GLOBALS.filter((name) => new RegExp(`\\b${name}\\b`).test(code));
@@ -35,14 +42,14 @@ const isOurs = (path) => /\.tsx?$/.test(path);
 export default {
   process(text, path, options) {
     if (!isOurs(path)) return { code: withGlobals(text) };
-    const { code, map } = swc.process(text, path, options);
+    const { code, map } = compilerOf(path).process(text, path, options);
     return { code: withGlobals(code), map };
   },
   async processAsync(text, path, options) {
     if (!isOurs(path)) return { code: withGlobals(text) };
-    const { code, map } = await swc.processAsync(text, path, options);
+    const { code, map } = await compilerOf(path).processAsync(text, path, options);
     return { code: withGlobals(code), map };
   },
   getCacheKey: (text, path, options) =>
-    `${withGlobals.toString()} ${GLOBALS.join()} ${swc.getCacheKey(text, path, options)}`,
+    `${withGlobals.toString()} ${GLOBALS.join()} ${compilerOf(path).getCacheKey(text, path, options)}`,
 };

@@ -1,0 +1,19 @@
+import { TestEnvironment } from 'jest-environment-jsdom';
+
+const LACKING = [
+  ...['TextEncoder', 'TextDecoder', 'structuredClone', 'Request', 'Response'],
+  ...['ReadableStream', 'WritableStream', 'TransformStream'],
+];
+
+/** A page to test hooks and parts of views in, with what browsers have and jsdom lacks. */
+export default class extends TestEnvironment {
+  async setup() {
+    await super.setup();
+    for (const name of LACKING) this.global[name] ??= globalThis[name];
+    this.global.matchMedia ??= () => ({
+      matches: false,
+      addEventListener: () => undefined,
+      removeEventListener: () => undefined,
+    });
+  }
+}
