@@ -10,6 +10,7 @@ export default class extends TestEnvironment {
   async setup() {
     await super.setup();
     for (const name of LACKING) this.global[name] ??= globalThis[name];
+    this.global.Element.prototype.scrollIntoView = () => undefined;
     this.global.matchMedia ??= () => ({
       matches: false,
       addEventListener: () => undefined,

@@ -2,6 +2,7 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import type { ScenarioFile } from '@long-tally/core';
 import { act, cleanup, renderHook } from '@testing-library/react';
+import { soon } from '../testing/soon.js';
 import type { AskedOfModel } from './useWhatif.js';
 
 type Answer = Record<string, unknown>;
@@ -34,7 +35,7 @@ const QUESTION: AskedOfModel = {
 const opened = (question = QUESTION) =>
   renderHook((of: AskedOfModel) => useWhatif(of), { initialProps: question });
 const questions = () => asked.map(({ what }) => what);
-const answer = (k: number, by: Answer) => act(async () => void asked[k]!.answer(by));
+const answer = (k: number, by: Answer) => soon(() => asked[k]!.answer(by));
 
 describe('the runs of a model', () => {
   beforeEach(() => void (asked.length = 0));
@@ -77,7 +78,7 @@ describe('the runs of a model', () => {
 
   test('say that they failed, and can be tried again', async () => {
     const { result } = opened();
-    await act(async () => asked[0]!.fail());
+    await soon(() => asked[0]!.fail());
     expect(result.current.state).toBe('failed');
     act(() => result.current.again());
     await answer(1, { base: 1 });
@@ -91,7 +92,7 @@ describe('the runs of a model', () => {
     await answer(2, { scenario: 'B' });
     rerender({ ...QUESTION, points: [], scenarios: [scenario('b'), scenario('c')] });
     expect(result.current.scenarios).toEqual([{ scenario: 'B' }, null]);
-    await act(() => Promise.resolve());
+    await soon(() => undefined);
     expect(questions().slice(3)).toEqual(['c']);
   });
 

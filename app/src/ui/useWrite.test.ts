@@ -100,7 +100,9 @@ describe('the entry of a form', () => {
   test('is put back where it could not be written', async () => {
     const { result } = begun();
     act(() => result.current.change({ name: 'first', unit: 'km' }));
-    await act(async () => void (await result.current.send(() => Promise.resolve(false))));
+    await act(async () => {
+      await result.current.send(() => Promise.resolve(false));
+    });
     expect(result.current.typed).toEqual({ name: 'first', unit: 'km' });
   });
 });
