@@ -5,7 +5,11 @@ export default {
   transform: { '^.+\\.(tsx?|m?js)$': '<rootDir>/jest.transform.mjs' },
   // What goes through millions of bytes or numbers of its own; the rest of the packages is taken as it is.
   transformIgnorePatterns: ['/node_modules/(?!(fflate|@zip\\.js|fast-check|pure-rand)/)'],
-  moduleNameMapper: { '^(\\.{1,2}/.*)\\.js$': ['$1', '$1.js'] },
+  moduleNameMapper: {
+    '^(\\.{1,2}/.*)\\.js$': ['$1', '$1.js'],
+    // How things look is tested in the browser.
+    '\\.css$': '<rootDir>/jest.css.mjs',
+  },
   setupFiles: ['fake-indexeddb/auto'],
   testTimeout: 60000,
   maxWorkers: 2,
