@@ -4,7 +4,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { fileURLToPath } from 'node:url';
 import type { Page } from '@playwright/test';
-import { CORPUS_HOME, series, SHAPES } from '../core/src/testing/corpus.js';
+import { SHAPES } from '../core/src/testing/corpus.js';
+import { CORPUS_HOME, series } from '../core/src/testing/shape.js';
 import { bringLogs, expect, homePath, tally, test } from './fixtures.js';
 
 // Faults that are made on purpose: whatever fails, at whatever moment, nothing that was stored is lost.

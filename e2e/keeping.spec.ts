@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate';
 import type { Page } from '@playwright/test';
-import { CORPUS_HOME, series, SHAPES, type Interval } from '../core/src/testing/corpus.js';
+import { SHAPES } from '../core/src/testing/corpus.js';
+import { CORPUS_HOME, series, type Interval } from '../core/src/testing/shape.js';
 import { bringLogs, expect, expectAccessible, faultTest, homePath, tally, test } from './fixtures.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'keeping-'));

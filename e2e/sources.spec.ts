@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Page } from '@playwright/test';
 import { strToU8, zipSync } from 'fflate';
-import { CORPUS_HOME, series, SHAPES } from '../core/src/testing/corpus.js';
+import { SHAPES } from '../core/src/testing/corpus.js';
+import { CORPUS_HOME, series } from '../core/src/testing/shape.js';
 import { bringLogs, choose, dayRow, expect, expectAccessible, homePath, tally, test } from './fixtures.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'sources-'));

@@ -2,7 +2,7 @@ import type { Page } from '@playwright/test';
 import { mkdtempSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { CORPUS_HOME } from '../core/src/testing/corpus.js';
+import { CORPUS_HOME } from '../core/src/testing/shape.js';
 import { bringLogs, expect, goWithin, homePath, openDemo, rangeInAddress, tally, test } from './fixtures.js';
 
 const VIEWS = [

@@ -4,7 +4,8 @@ import { dirname, join } from 'node:path';
 import { describe, expect, test } from '@jest/globals';
 import { strToU8, unzipSync, zipSync } from 'fflate';
 import type { Report } from '@long-tally/core';
-import { CORPUS_HOME, series, SHAPES } from '../../core/src/testing/corpus.js';
+import { SHAPES } from '../../core/src/testing/corpus.js';
+import { CORPUS_HOME, series } from '../../core/src/testing/shape.js';
 import { file, folder, root, tally } from './testing.js';
 import { longTest } from '../../core/src/testing/long.js';
 

@@ -4,7 +4,8 @@ import { gzipSync } from 'node:zlib';
 import { describe, expect, test } from '@jest/globals';
 import type { Report } from '@long-tally/core';
 import { file, folder, tally } from './testing.js';
-import { CORPUS_HOME, series, SHAPES } from '../../core/src/testing/corpus.js';
+import { SHAPES } from '../../core/src/testing/corpus.js';
+import { CORPUS_HOME, series } from '../../core/src/testing/shape.js';
 
 const system = file(
   'system.json',

@@ -2,7 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { mergeSources } from '../import/merge/mergeSources.js';
 import { analyse } from '../report/report.js';
-import { CORPUS_HOME, series } from '../testing/corpus.js';
+import { CORPUS_HOME, series } from '../testing/shape.js';
 import { logOf, read } from '../testing/logs.js';
 import { canonicalCsv, totalsCsv } from './canonicalCsv.js';
 import { quoted } from '../model/csvTable.js';

@@ -5,7 +5,7 @@ import { prepare } from '../passes/prepare.js';
 import { analyse } from '../report/report.js';
 import type { SourceLog } from '../model/log.js';
 import type { Quantity } from '../model/quantity.js';
-import { CORPUS_HOME, series, type Interval } from '../testing/corpus.js';
+import { CORPUS_HOME, series, type Interval } from '../testing/shape.js';
 import { logOf, type Row } from '../testing/logs.js';
 import { correctionSchema, correctionText } from '../model/correction.js';
 import { corrected } from './applyCorrections.js';

@@ -6,10 +6,10 @@ import type { SourceLog } from '../model/log.js';
 import { seededRandom } from '../statistics/random.js';
 import { parseJournal } from '../system/journal.js';
 import { parseSystem } from '../system/parse.js';
-import { CORPUS_HOME, series } from './corpus.js';
+import { CORPUS_HOME, series } from './shape.js';
 import { malformedIn, type Outcome, type Trial } from './fuzzing.js';
 import { logOf, read } from './logs.js';
-import type { Random } from './mutations.js';
+import type { Random } from './mutation.js';
 
 const FROM = '2024-05-02T23:00:00.000Z';
 

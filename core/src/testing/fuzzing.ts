@@ -4,8 +4,10 @@ import { analyse, type Report, type ReportFinding } from '../report/report.js';
 import type { SourceLog } from '../model/log.js';
 import { seededRandom } from '../statistics/random.js';
 import { bytesOf } from './logs.js';
-import { CORPUS_HOME, series, SHAPES, type Interval, type Shape } from './corpus.js';
-import { MUTATIONS, type CaseFile, type Mutation } from './mutations.js';
+import { SHAPES } from './corpus.js';
+import { CORPUS_HOME, series, type Interval, type Shape } from './shape.js';
+import type { CaseFile, Mutation } from './mutation.js';
+import { MUTATIONS } from './mutations.js';
 
 /** What became of a mutated log. `silent`: figures changed without a word; `broken`: it ended in no way a reader understands. */
 export type Outcome = 'equal' | 'told' | 'asked' | 'refused' | 'silent' | 'broken';

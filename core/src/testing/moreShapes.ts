@@ -15,7 +15,7 @@ import {
   type Cell,
   type Interval,
   type Shape,
-} from './corpus.js';
+} from './shape.js';
 
 /** Energies of whole days of the site, kWh, by flow. */
 function dayTotals(list: readonly Interval[], stepMinutes: number) {

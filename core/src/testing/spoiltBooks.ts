@@ -6,10 +6,11 @@ import { readFile } from '../import/readLog.js';
 import { InputError } from '../model/problem.js';
 import { prepare } from '../passes/prepare.js';
 import { seededRandom } from '../statistics/random.js';
-import { CORPUS_HOME, series, SHAPES } from './corpus.js';
+import { SHAPES } from './corpus.js';
+import { CORPUS_HOME, series } from './shape.js';
 import type { Trial } from './fuzzing.js';
 import { bytesOf } from './logs.js';
-import type { Random } from './mutations.js';
+import type { Random } from './mutation.js';
 
 const FROM = Date.UTC(2024, 4, 3);
 

@@ -7,7 +7,7 @@ import { analyse } from '../../report/report.js';
 import { endMs, type SourceLog } from '../../model/log.js';
 import { seededRandom } from '../../statistics/random.js';
 import { csvOf, logOf, read, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
-import { shuffled } from '../../testing/mutations.js';
+import { shuffled } from '../../testing/mutation.js';
 import { daysBetween } from '../../time/days.js';
 import { isoOf } from '../../time/instant.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';

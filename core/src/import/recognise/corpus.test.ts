@@ -3,7 +3,8 @@ import { surveyFile, readPart } from '../readLog.js';
 import { analyse } from '../../report/report.js';
 import type { SourceLog } from '../../model/log.js';
 import { bytesOf, logOf } from '../../testing/logs.js';
-import { CORPUS_HOME, series, SHAPES as OLDER, type Interval } from '../../testing/corpus.js';
+import { SHAPES as OLDER } from '../../testing/corpus.js';
+import { CORPUS_HOME, series, type Interval } from '../../testing/shape.js';
 import { isLong } from '../../testing/long.js';
 import { MORE_SHAPES } from '../../testing/moreShapes.js';
 

@@ -4,7 +4,7 @@ import { readFile, surveyFile } from '../readLog.js';
 import type { System } from '../../system/schema.js';
 import { solarNoonUtc } from '../../time/solarNoon.js';
 import { bytesOf, read, testData } from '../../testing/logs.js';
-import { CORPUS_HOME, series, type Interval } from '../../testing/corpus.js';
+import { CORPUS_HOME, series, type Interval } from '../../testing/shape.js';
 import type { Recognition } from './recognise.js';
 import { hintOf } from './words.js';
 
