@@ -172,6 +172,7 @@ export const TOPICS: readonly Topic[] = [
     paragraphs: [
       'The home is run through a model, step by step, with its measured load and sun. First as it is: how far the model then is from the log says how much a what-if is worth. A battery that follows a rule that is not described shows there, and the rule that the log shows is proposed.',
       'A change is given as the difference between the model with it and the model without it, so that what the model gets wrong mostly cancels.',
+      'That difference is of the range as it was. What the change would bring in another year is told beside it: a thousand years are put together of weeks of the log, each drawn from its own season, and the bounds hold 95 of 100 of them. It needs a log of every season, and takes use and prices as they were.',
       'The past is not the future: a change would have done this with the load and the weather of the range. Seasons that are missing are named.',
     ],
     figures: [],
