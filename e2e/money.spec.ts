@@ -16,6 +16,21 @@ test('the bills of the demo home are drawn up, the saving adds up, and every fig
   const bill = steps.pop()!;
   expect(without).toBeGreaterThan(1000);
   expect(Math.abs(without! + steps.reduce((sum, one) => sum + one, 0) - bill)).toBeLessThan(0.05);
+  // Every bar begins where the one above it ended, and the bill, which is a credit here, lies left of nothing.
+  const bars = await ladder.locator('td:nth-child(3)').evaluateAll((cells) =>
+    cells.map((cell) => {
+      const [zero, bar] = [...cell.querySelectorAll('span > span')].map((one) => one.getBoundingClientRect());
+      return { zero: zero!.left, left: bar!.left, right: bar!.right };
+    }),
+  );
+  const fell = bars.slice(1, -1);
+  fell.forEach(({ right }, k) =>
+    expect(Math.abs(right - (k === 0 ? bars[0]!.right : fell[k - 1]!.left))).toBeLessThan(3),
+  );
+  const drawn = bars.at(-1)!;
+  expect(bill).toBeLessThan(0);
+  expect(Math.abs(drawn.right - drawn.zero)).toBeLessThan(3);
+  expect(Math.abs(drawn.left - fell.at(-1)!.left)).toBeLessThan(3);
   await expect(page.getByRole('region', { name: 'Bills', exact: true }).getByRole('row')).toHaveCount(37);
   await expect(page.getByRole('img', { name: /^37 bills|^36 bills/ })).toBeVisible();
   await expect(page.getByRole('img', { name: /^Balance of the system/ })).toBeVisible();

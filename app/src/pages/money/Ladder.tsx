@@ -24,17 +24,22 @@ export function Ladder({ figures, currency }: Props) {
     return part === null ? [] : [{ words, ink, part }];
   });
   if (without === null || bill === null || steps.length === 0) return null;
-  const most = Math.max(without, ...steps.map(({ part }) => Math.abs(part)), 1);
   const ends = steps.map((_, k) => without - steps.slice(0, k + 1).reduce((sum, { part }) => sum + part, 0));
+  // What is left may be a credit: the bars stand on one scale, to the left of nothing too.
+  const [least, most] = [Math.min(0, bill, ...ends), Math.max(without, ...ends, 1)];
+  const place = (amount: number) => (100 * (amount - least)) / (most - least);
   const bar = (from: number, to: number, ink: string) => (
-    <span
-      className="absolute top-[3px] h-[13px]"
-      style={{
-        left: `${(100 * Math.max(0, Math.min(from, to))) / most}%`,
-        width: `${Math.max(0.3, (100 * Math.abs(to - from)) / most)}%`,
-        background: ink,
-      }}
-    />
+    <>
+      <span className="absolute inset-y-0 border-l border-rule-2" style={{ left: `${place(0)}%` }} />
+      <span
+        className="absolute top-[3px] h-[13px] forced-color-adjust-none"
+        style={{
+          left: `${place(Math.min(from, to))}%`,
+          width: `${Math.max(0.3, place(Math.max(from, to)) - place(Math.min(from, to)))}%`,
+          background: ink,
+        }}
+      />
+    </>
   );
   const rows = [
     { words: 'without the system', amount: without, from: 0, to: without, ink: 'var(--home)', sign: '' },
