@@ -8,6 +8,7 @@ import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
+import { useAfterPaint } from '../../ui/useAfterPaint.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
@@ -101,6 +102,8 @@ function Page({ home, roll, report, course, range }: PageProps) {
   };
   const { workingKey, open, panel } = useWorking(all, 'outage.survive.12h', AREA);
   const [ref, width] = useWidth<HTMLDivElement>();
+  // What lies further down follows a frame later, so that no task draws all of it.
+  const isPainted = useAfterPaint(true, false);
   const { search } = useLocation();
   const { whole, runsOn } = course;
   const now = course.figures['outage.runtime.now'];
@@ -185,16 +188,20 @@ function Page({ home, roll, report, course, range }: PageProps) {
           </p>
         )}
       </section>
-      <Reserves
-        at={atOf(home)}
-        from={roll.days[range.from]!.date}
-        to={roll.days[range.to]!.date}
-        course={course}
-        currency={home.system.currency ?? null}
-      />
-      <Stops home={home} peaks={course.peaks} />
-      <NotMade sun={course.sun} />
-      <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
+      {isPainted && (
+        <>
+          <Reserves
+            at={atOf(home)}
+            from={roll.days[range.from]!.date}
+            to={roll.days[range.to]!.date}
+            course={course}
+            currency={home.system.currency ?? null}
+          />
+          <Stops home={home} peaks={course.peaks} />
+          <NotMade sun={course.sun} />
+          <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
+        </>
+      )}
     </RangeFrame>
   );
 }
