@@ -16,8 +16,7 @@ describe('the width of an element', () => {
     left.mockClear();
     globalThis.ResizeObserver = class {
       constructor(changed: ResizeObserverCallback) {
-        tell = (width) =>
-          changed([{ contentRect: { width } } as ResizeObserverEntry], this);
+        tell = (width) => changed([{ contentRect: { width } } as ResizeObserverEntry], this);
       }
       observe = () => undefined;
       unobserve = () => undefined;
