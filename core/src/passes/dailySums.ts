@@ -18,8 +18,8 @@ export interface DaySums {
   readonly coverage: number;
   /** Null where the day is too thinly covered to say, the grid is not measured, or there is none. */
   readonly gridFree: boolean | null;
-  /** Whether the grid carried the home with the battery down to its floor. */
-  readonly isEmptied: boolean;
+  /** Wh bought for the home on a day on which the grid carried it with the battery down to its floor; null on others. */
+  readonly emptiedWh: number | null;
 }
 
 /** Entries of one day. */
@@ -101,7 +101,7 @@ function summedDay(
     importWh,
     coverage,
     gridFree: concluded && hasGrid ? importWh <= gridFreeWh : null,
-    isEmptied: !Number.isNaN(sums.emptyMs),
+    emptiedWh: Number.isNaN(sums.emptyMs) ? null : sums.importWh - sums.gridChargedBus,
   };
 }
 

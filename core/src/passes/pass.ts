@@ -49,7 +49,7 @@ export function happening<T extends { readonly atMs: number }>(
 }
 
 /** Index of the first item at or after an instant, by halving. */
-function firstFrom(items: readonly { readonly atMs: number }[], ms: number): number {
+export function firstFrom(items: readonly { readonly atMs: number }[], ms: number): number {
   let [low, high] = [0, items.length];
   while (low < high) {
     const middle = (low + high) >> 1;

@@ -1,4 +1,4 @@
-import { happening, joinInStep, type Pass } from './pass.js';
+import { firstFrom, happening, joinInStep, type Pass } from './pass.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
@@ -75,12 +75,13 @@ export function turningPointsOf(log: Log, configurations: readonly Configuration
  */
 export function turningPointsIn(
   turningPoints: readonly TurningPoint[],
-  { fromMs, toMs }: Range,
+  range: Range,
   first: number,
   last: number,
 ): TurningPoint[] {
-  const within = turningPoints.filter(({ atMs }) => atMs >= fromMs && atMs < toMs);
-  const next = turningPoints.find(({ atMs }) => atMs >= toMs);
+  const { fromMs, toMs } = range;
+  const within = happening(turningPoints, range);
+  const next = turningPoints[firstFrom(turningPoints, toMs)];
   const inside = [...within];
   if (!Number.isNaN(first) && within[0] && !within[0].begins)
     inside.unshift({ atMs: fromMs, soc: first, begins: true });

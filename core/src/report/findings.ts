@@ -70,10 +70,10 @@ function lossFinding(data: RangeData, figures: Readonly<Record<string, Figure>>)
 }
 
 function emptyFinding(data: RangeData): Finding[] {
-  const days = data.days.filter(({ isEmptied }) => isEmptied);
-  if (days.length === 0) return [];
-  const kWh = days.reduce((sum, { sums }) => sum + sums.importWh - sums.gridChargedBus, 0) / 1000;
-  const message = `Energy bought on ${days.length} ${days.length === 1 ? 'day' : 'days'} on which the battery was down to its reserve.`;
+  const bought = data.days.flatMap(({ emptiedWh }) => emptiedWh ?? []);
+  if (bought.length === 0) return [];
+  const kWh = bought.reduce((sum, wh) => sum + wh, 0) / 1000;
+  const message = `Energy bought on ${bought.length} ${bought.length === 1 ? 'day' : 'days'} on which the battery was down to its reserve.`;
   return [finding(data, 'battery-empty', 'note', message, kWh)];
 }
 

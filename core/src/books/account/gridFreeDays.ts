@@ -36,23 +36,32 @@ const KEYS = [
 /** A trickle that the meter's accuracy could move over the limit by itself decides nothing about a day. */
 const TRICKLE_DECIDES = 0.1;
 
-/** Days that bought so little, by an energy of each; low and high as the grid meter may be off. */
+/**
+ * Days that bought so little, by an energy of each; low and high as the grid meter may be off.
+ * @param halfWh by an energy and the seconds in which it was bought
+ */
 function daysWithin(
   limitWh: number,
   days: readonly DaySums[],
   energyWh: (day: DaySums) => number,
-  halfWh: (day: DaySums) => number,
+  secondsOf: (day: DaySums) => number,
+  halfWh: (wh: number, seconds: number) => number,
 ) {
   let [value, low, high] = [0, 0, 0];
   for (const day of days) {
     const wh = energyWh(day);
-    const half = halfWh(day);
+    // Most days lie so far from the limit that it does not matter how long they bought.
+    const isNear = Math.abs(wh - limitWh) <= halfWh(wh, DAY_S);
+    const half = isNear ? halfWh(wh, secondsOf(day)) : 0;
     if (wh <= limitWh) value++;
     if (wh + half <= limitWh) low++;
     if (wh - half <= limitWh) high++;
   }
   return { value, low, high };
 }
+
+/** No day is longer, s: the clock is put back by an hour at most. */
+const DAY_S = 25 * 3600;
 
 function gridFree(data: RangeData): Record<string, Figure> {
   const days = data.days.filter(({ gridFree: free }) => free !== null);
@@ -72,11 +81,16 @@ function gridFree(data: RangeData): Record<string, Figure> {
     data.gridFreeWh,
     days,
     ({ importWh }) => importWh,
-    ({ importWh, sums }) => half(importWh, sums.importOnS),
+    ({ sums }) => sums.importOnS,
+    half,
   );
   const beyondWh = ({ importWh, sums }: DaySums) => Math.max(0, importWh - sums.trickleBus);
-  const beyond = daysWithin(data.gridFreeWh, days, beyondWh, (day) =>
-    half(beyondWh(day), Math.max(0, day.sums.importOnS - day.sums.trickleS)),
+  const beyond = daysWithin(
+    data.gridFreeWh,
+    days,
+    beyondWh,
+    ({ sums }) => Math.max(0, sums.importOnS - sums.trickleS),
+    half,
   );
   const limitKWh = data.gridFreeWh / 1000;
   const basis = { daysJudged: days.length, limitKWh };
