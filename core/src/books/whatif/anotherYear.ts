@@ -31,7 +31,7 @@ export type YearKey = (typeof YEAR_KEYS)[number];
 
 /** What a change would make of a year whose weather is another than that of the log. */
 export interface AnotherYear {
-  /** Of the whole log in years, as far as it is known. */
+  /** So many years of the range are known. */
   readonly yearsKnown: number;
   /** Changed less as it is, in a year; what the log does not tell is left out. */
   readonly differences: Readonly<Partial<Record<YearKey, Interval>>>;
