@@ -404,11 +404,22 @@ describe('settling totals', () => {
     expect(total(chosen.lumps)).toBeCloseTo(92_000, -4);
   });
 
-  test('of ten years of days of six flows, and of two-hourly rows, takes less than a second', () => {
+  test('of ten years of two-hourly rows takes no longer than writing them down some times over', () => {
     const years = Array.from({ length: 43_830 }, (_, i) => lump(i / 12, (i + 1) / 12, 100));
-    const begin = performance.now();
-    expect(settleEnergies(years, new Map(), grid).lumps).toHaveLength(43_830);
-    expect(performance.now() - begin).toBeLessThan(1000);
+    const least = (work: () => void) =>
+      Math.min(
+        ...Array.from({ length: 3 }, () => {
+          const begin = performance.now();
+          work();
+          return performance.now() - begin;
+        }),
+      );
+    const written = least(() => void JSON.stringify(years));
+    const settled = least(() => {
+      expect(settleEnergies(years, new Map(), grid).lumps).toHaveLength(43_830);
+    });
+    // A comparison of each with each would take many times as long, however fast the machine is.
+    expect(settled / written).toBeLessThan(60);
   });
 });
 
