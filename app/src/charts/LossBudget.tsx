@@ -1,5 +1,5 @@
 import type { Figure } from '@long-tally/core';
-import { decimal } from '../ui/format.js';
+import { betweenText, decimal } from '../ui/format.js';
 import { Pressable, type Part } from './Pressable.js';
 
 const [NAME, BAR, FUNNEL, PART, WORDS] = [18, 30, 26, 26, 36];
@@ -179,5 +179,5 @@ function LossPart({ part: { key, text, figure, left, top, width } }: { readonly 
 }
 
 function rangeText({ low, high }: Figure): string {
-  return `${decimal(low!, 0)} – ${decimal(high!, 0)}`;
+  return betweenText(low!, high!, 0);
 }

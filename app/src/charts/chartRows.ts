@@ -6,7 +6,15 @@ import type {
   ScenarioOutcome,
   WearView,
 } from '@long-tally/core';
-import { clockText, dateText, decimal, intervalText, localDateText, monthText } from '../ui/format.js';
+import {
+  betweenText,
+  clockText,
+  dateText,
+  decimal,
+  intervalText,
+  localDateText,
+  monthText,
+} from '../ui/format.js';
 import { FLOW_ROWS } from './flowRows.js';
 import { LOSS_PARTS } from './LossBudget.js';
 import { CLOCK_NAMES } from './WarrantyClocks.js';
@@ -129,7 +137,7 @@ export function depthRows({ depths }: WearView): ChartRows {
   return {
     head: ['depth, %', 'cycles', 'share of the cycle life used, %'],
     rows: depths.map(({ from, count, damage }) => [
-      `${decimal(100 * from, 0)} – ${decimal(100 * from + 10, 0)}`,
+      betweenText(100 * from, 100 * from + 10, 0),
       decimal(count, 1),
       all > 0 ? percent(damage / all) : '',
     ]),

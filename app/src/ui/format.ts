@@ -93,13 +93,18 @@ export function monthText(ms: number): string {
   return monthFormat.format(ms);
 }
 
+/** Two bounds with so many decimals, `80.7 – 82.1`. */
+export function betweenText(low: number, high: number, digits: number): string {
+  return `${decimal(low, digits)} – ${decimal(high, digits)}`;
+}
+
 /** `80.7 – 82.1`, or nothing when the figure has no value. */
 export function intervalText({ low, high, unit, value }: Figure): string {
   if (value === null || low === null || high === null) return '';
   if (unit === 'date') return `${monthFormat.format(low)} – ${monthFormat.format(high)}`;
   const digits = digitsOf(value, unit);
   const scale = unit.startsWith('share') ? 100 : 1;
-  return `${decimal(low * scale, digits)} – ${decimal(high * scale, digits)}`;
+  return betweenText(low * scale, high * scale, digits);
 }
 
 /** A figure with its unit, and its interval behind it; money in the home's currency. */

@@ -4,13 +4,13 @@ export interface Range {
   readonly toMs: number;
 }
 
-/** Place of the first stretch of a list in order that ends after an instant, by halving. */
-export function firstEndingAfter(list: readonly Range[], ms: number): number {
+/** Place of the first item of a list that is reached, by halving; items after it are reached too. */
+export function firstReached<T>(list: readonly T[], isReached: (item: T) => boolean): number {
   let [low, high] = [0, list.length];
   while (low < high) {
     const middle = (low + high) >> 1;
-    if (list[middle]!.toMs <= ms) low = middle + 1;
-    else high = middle;
+    if (isReached(list[middle]!)) high = middle;
+    else low = middle + 1;
   }
   return low;
 }

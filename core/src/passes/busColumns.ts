@@ -6,9 +6,25 @@ import type { Quantity } from '../model/quantity.js';
 import type { Configuration } from '../system/configuration.js';
 import { solarShareOf, type StoredShareState } from './storedSolarShare.js';
 
-/** Below so much of its usual voltage or frequency the grid is down. */
-const GRID_DOWN_VOLT = 50;
-const GRID_DOWN_HZ = 10;
+/** A logged sign of the grid: below its bound the grid is down. */
+export interface GridSign {
+  readonly evidence: 'flag' | 'voltage' | 'frequency';
+  readonly values: Float64Array;
+  readonly below: number;
+}
+
+/** The signs of the grid that a log has, the surest first. */
+export function signsOf({ channels }: Log): GridSign[] {
+  const bounds = [
+    ['flag', 'gridUp', 0.5],
+    ['voltage', 'gridV', 50],
+    ['frequency', 'gridHz', 10],
+  ] as const;
+  return bounds.flatMap(([evidence, quantity, below]) => {
+    const values = channels.get(quantity)?.values;
+    return values ? [{ evidence, values, below }] : [];
+  });
+}
 
 /** What is known in a cell, by bits. */
 export const KNOWN = {
@@ -52,9 +68,9 @@ export function busColumns(
   // A log without any flow is judged by its state of charge.
   const concluded = flows.length > 0 ? flows : [channel('soc')].filter((soc) => soc !== undefined);
   for (const { values, bridged } of concluded) markMissing(known, values, bridged);
-  markDown(known, channel('gridUp')?.values, 0.5);
-  markDown(known, channel('gridV')?.values, GRID_DOWN_VOLT);
-  markDown(known, channel('gridHz')?.values, GRID_DOWN_HZ);
+  for (const { values, below } of signsOf(log))
+    for (const { from, to } of stretchesBeyond(values, below, Infinity))
+      for (let i = from; i < to; i++) if (values[i]! < below) known[i]! |= KNOWN.gridDown;
   const flowsOfLog = flowColumns(log);
   return { ...flowsOfLog, known, solarShare: solarShareOf(log, flowsOfLog, configurations, origin) };
 }
@@ -75,10 +91,4 @@ function markMissing(known: Uint8Array, values: Float64Array, bridged: Uint8Arra
   for (const { from, to } of stretchesLacking(values))
     for (let i = from; i < to; i++) if (values[i] !== values[i]) known[i]! |= KNOWN.missing;
   for (let i = bridged.indexOf(1); i >= 0; i = bridged.indexOf(1, i + 1)) known[i]! |= KNOWN.bridged;
-}
-
-function markDown(known: Uint8Array, values: Float64Array | undefined, below: number): void {
-  if (!values) return;
-  for (const { from, to } of stretchesBeyond(values, below, Infinity))
-    for (let i = from; i < to; i++) if (values[i]! < below) known[i]! |= KNOWN.gridDown;
 }

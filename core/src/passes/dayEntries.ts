@@ -1,6 +1,6 @@
 import type { Pass } from './pass.js';
 import { cellAt, endMs, type Log } from '../model/log.js';
-import { firstEndingAfter, type Range } from '../model/range.js';
+import { firstReached, type Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
 import { daysBetween, type Day } from '../time/days.js';
 import { zoneOf } from '../time/zone.js';
@@ -96,7 +96,7 @@ function inBlocks<T>(
   if (own.length === 0) return [];
   let sums = kept.get(all);
   if (!sums) kept.set(all, (sums = []));
-  const offset = firstEndingAfter(all, own[0]!.fromMs);
+  const offset = firstReached(all, ({ toMs }) => toMs > own[0]!.fromMs);
   const pieces: T[] = [];
   for (let at = 0; at < own.length;) {
     const place = offset + at;
@@ -123,7 +123,7 @@ function stressOfAll(entries: readonly DayEntry[]): StressHistogram {
 export const dayEntriesPass: Pass<readonly DayEntry[]> = {
   scan: ({ log, columns, configurations }) => dayEntries(log, columns, configurations),
   slice: (entries, range, { log, columns }) => {
-    const first = firstEndingAfter(entries, range.fromMs);
+    const first = firstReached(entries, ({ toMs }) => toMs > range.fromMs);
     const own: DayEntry[] = [];
     for (let at = first; at < entries.length && entries[at]!.fromMs < range.toMs; at++) {
       const entry = entries[at]!;

@@ -1,4 +1,4 @@
-import type { BusColumns } from './busColumns.js';
+import { signsOf, type BusColumns, type GridSign } from './busColumns.js';
 import { busChannel } from '../import/merge/derive.js';
 import { largestSize, stretchesBeyond } from '../model/blocks.js';
 import { cellAt, type Log } from '../model/log.js';
@@ -6,7 +6,7 @@ import type { Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
 
 /** What shows that the grid was down, the surest first. */
-export type Evidence = 'flag' | 'voltage' | 'frequency' | 'inferred' | 'journal';
+export type Evidence = GridSign['evidence'] | 'inferred' | 'journal';
 
 /** A stretch without the grid. */
 export interface Interruption extends Range {
@@ -22,26 +22,6 @@ export interface Interruptions {
   readonly interruptions: readonly Interruption[];
   /** Share of the time in which an interruption would show: 1 where the grid's state is logged, 0 where nothing tells. */
   readonly seenShare: number;
-}
-
-/** A logged sign of the grid: below its bound the grid is down. */
-interface Sign {
-  readonly evidence: Evidence;
-  readonly values: Float64Array;
-  readonly below: number;
-}
-
-/** The signs of the grid that a log has, the surest first. */
-export function signsOf({ channels }: Log): Sign[] {
-  const bounds = [
-    ['flag', 'gridUp', 0.5],
-    ['voltage', 'gridV', 50],
-    ['frequency', 'gridHz', 10],
-  ] as const;
-  return bounds.flatMap(([evidence, quantity, below]) => {
-    const values = channels.get(quantity)?.values;
-    return values ? [{ evidence, values, below }] : [];
-  });
 }
 
 /**
@@ -92,7 +72,7 @@ export function interruptionsOf(
 const LIKELY = 1;
 const BEYOND_DOUBT = 2;
 
-function loggedCells(signs: readonly Sign[], count: number): Uint8Array {
+function loggedCells(signs: readonly GridSign[], count: number): Uint8Array {
   const down = new Uint8Array(count);
   for (const { values, below } of signs)
     for (const { from, to } of stretchesBeyond(values, below, Infinity))

@@ -6,7 +6,8 @@ import type { Configuration } from '../system/configuration.js';
 import type { JournalNote } from '../system/journal.js';
 import { dayNumberAt, dayOf } from '../time/days.js';
 import { siteTimeOf, zoneOf, type Zone } from '../time/zone.js';
-import { signsOf, type Interruption } from './interruptions.js';
+import { signsOf } from './busColumns.js';
+import type { Interruption } from './interruptions.js';
 
 /** A grid that gives or takes no more than this, W, may be down. */
 const NOTHING_W = 20;

@@ -1,5 +1,5 @@
 import type { Log } from '../model/log.js';
-import type { Range } from '../model/range.js';
+import { firstReached, type Range } from '../model/range.js';
 import type { Configuration } from '../system/configuration.js';
 import type { BusColumns } from './busColumns.js';
 
@@ -48,15 +48,9 @@ export function happening<T extends { readonly atMs: number }>(
   return items.slice(firstFrom(items, fromMs), firstFrom(items, toMs));
 }
 
-/** Index of the first item at or after an instant, by halving. */
+/** Place of the first of items in order of time that happens at or after an instant. */
 export function firstFrom(items: readonly { readonly atMs: number }[], ms: number): number {
-  let [low, high] = [0, items.length];
-  while (low < high) {
-    const middle = (low + high) >> 1;
-    if (items[middle]!.atMs < ms) low = middle + 1;
-    else high = middle;
-  }
-  return low;
+  return firstReached(items, ({ atMs }) => atMs >= ms);
 }
 
 /**

@@ -2,7 +2,7 @@ import type { LossesView, RangeReport } from '@long-tally/core';
 import { RoundTripMonths } from '../../charts/RoundTripMonths.js';
 import { TareLine } from '../../charts/TareLine.js';
 import { WindowScatter } from '../../charts/WindowScatter.js';
-import { counted, decimal, localDateText } from '../../ui/format.js';
+import { betweenText, counted, decimal, localDateText } from '../../ui/format.js';
 import { halfWidth } from '../../ui/halfWidth.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { Table } from '../../ui/Table.js';
@@ -172,9 +172,7 @@ function Bands({ title, counts, shares, rows }: BandsProps) {
         {rows.map(({ fromW, toW, count, share }) => (
           <tr key={fromW} className="border-b border-rule">
             <th scope="row" className="text-left font-normal">
-              {Number.isFinite(toW)
-                ? `${decimal(fromW, 0)} – ${decimal(toW, 0)} W`
-                : `above ${decimal(fromW, 0)} W`}
+              {Number.isFinite(toW) ? `${betweenText(fromW, toW, 0)} W` : `above ${decimal(fromW, 0)} W`}
             </th>
             <td className="text-right">{decimal(count, 0)}</td>
             <td className="text-right">{decimal(100 * share, 1)} %</td>

@@ -12,7 +12,7 @@ import { save, stemOf } from '../../ui/download.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
-import { decimal, temperatureText } from '../../ui/format.js';
+import { betweenText, temperatureText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
@@ -241,7 +241,7 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
             <HoursBars
               caption="hours at work, by power ÷ nameplate capacity"
               rows={rates.map(({ from, to, hours: own }) => ({
-                name: `${decimal(from, 1)} – ${decimal(to, 1)} C`,
+                name: `${betweenText(from, to, 1)} C`,
                 hours: own,
                 isHarsh: from >= HARD_RATE - 1e-9,
               }))}

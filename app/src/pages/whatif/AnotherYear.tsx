@@ -1,6 +1,6 @@
-import { YEAR_KEYS, type WhatifScenario } from '@long-tally/core';
+import { YEAR_KEYS, type Interval, type Unit, type WhatifScenario } from '@long-tally/core';
 import { decimal } from '../../ui/format.js';
-import { Table } from '../../ui/Table.js';
+import { ColumnTable } from './ColumnTable.js';
 import { boundsText, rowLabel, signedText } from './differenceText.js';
 
 interface Props {
@@ -26,50 +26,36 @@ export function AnotherYear({ scenarios, currency }: Props) {
             scenario would change in such a year, with the bounds that hold 95 of 100 of them, at the use and
             the prices of the range.
           </p>
-          <div className="overflow-x-auto" role="region" aria-label="In another year, table" tabIndex={0}>
-            <Table className="mt-1 text-[13px]">
-              <thead>
-                <tr className="border-b border-rule-2 text-right align-bottom text-faint">
-                  <th scope="col" className="text-left font-normal">
-                    difference a year
-                  </th>
-                  {scenarios.map(({ name }) => (
-                    <th key={name} scope="col" className="max-w-44 pl-6 font-normal">
-                      {name}
-                    </th>
-                  ))}
-                </tr>
-              </thead>
-              <tbody>
-                {rows.map((key) => (
-                  <tr key={key} className="border-b border-rule text-right align-top">
-                    <th scope="row" className="text-left font-normal">
-                      {rowLabel(key, first.figures[key]!.unit, currency)}
-                    </th>
-                    {scenarios.map(({ name, anotherYear, figures }) => {
-                      const difference = anotherYear.differences[key];
-                      return (
-                        <td key={name} className="pl-6 whitespace-nowrap">
-                          {difference ? (
-                            <>
-                              <b>{signedText(difference.value, figures[key]!.unit)}</b>
-                              <span className="block text-[12px] text-faint">
-                                {boundsText(difference, figures[key]!.unit)}
-                              </span>
-                            </>
-                          ) : (
-                            '–'
-                          )}
-                        </td>
-                      );
-                    })}
-                  </tr>
-                ))}
-              </tbody>
-            </Table>
-          </div>
+          <ColumnTable
+            label="In another year, table"
+            corner="difference a year"
+            columns={scenarios.map(({ name }) => name)}
+            rows={rows.map((key) => ({
+              name: rowLabel(key, first.figures[key]!.unit, currency),
+              cells: scenarios.map(({ anotherYear, figures }) => (
+                <Difference difference={anotherYear.differences[key]} unit={figures[key]!.unit} />
+              )),
+            }))}
+          />
         </>
       )}
     </section>
+  );
+}
+
+/** A difference with its bounds under it. */
+function Difference({
+  difference,
+  unit,
+}: {
+  readonly difference: Interval | undefined;
+  readonly unit: Unit;
+}) {
+  if (!difference) return <>–</>;
+  return (
+    <span className="whitespace-nowrap">
+      <b>{signedText(difference.value, unit)}</b>
+      <span className="block text-[12px] text-faint">{boundsText(difference, unit)}</span>
+    </span>
   );
 }

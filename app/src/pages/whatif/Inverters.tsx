@@ -1,6 +1,6 @@
 import type { Interval, InverterCounts } from '@long-tally/core';
 import { Link } from 'react-router';
-import { counted, decimal } from '../../ui/format.js';
+import { betweenText, counted, decimal } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
 
 interface Props {
@@ -17,12 +17,11 @@ export function Inverters({
 }: Props) {
   const hours = (above: Interval | null) => {
     if (above === null) return '–';
-    const [value, low, high] = [above.value, above.low, above.high].map((one) =>
-      decimal(one, above.high < 10 ? 1 : 0),
-    );
+    const digits = above.high < 10 ? 1 : 0;
     return (
       <>
-        {value} <span className="text-[12px] text-faint">{`${low} – ${high}`}</span>
+        {decimal(above.value, digits)}{' '}
+        <span className="text-[12px] text-faint">{betweenText(above.low, above.high, digits)}</span>
       </>
     );
   };

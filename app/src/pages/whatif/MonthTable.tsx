@@ -3,7 +3,7 @@ import type { MonthKey, WhatifBase, WhatifFigure, WhatifScenario } from '@long-t
 import { useState } from 'react';
 import { valueText } from '../../ui/format.js';
 import { RadioChoice } from '../../ui/RadioChoice.js';
-import { Table } from '../../ui/Table.js';
+import { ColumnTable } from './ColumnTable.js';
 import { boundsText, signedText } from './differenceText.js';
 
 const CHOICES = [
@@ -41,34 +41,17 @@ export function MonthTable({ base, scenarios }: Props) {
           Under a scenario’s value what the month would have changed, and its interval.
         </p>
       </div>
-      <div className="overflow-x-auto" role="region" aria-label="Month by month, table" tabIndex={0}>
-        <Table className="mt-1 text-[13px]">
-          <thead>
-            <tr className="border-b border-rule-2 text-right align-bottom text-faint">
-              <td />
-              {columns.map(({ name }) => (
-                <th key={name} scope="col" className="max-w-44 pl-6 font-normal">
-                  {name}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {base.months.map(({ month }) => (
-              <tr key={month} className="border-b border-rule text-right align-top">
-                <th scope="row" className="pr-3 text-left font-normal">
-                  {MONTHS_SHORT[month]}
-                </th>
-                {columns.map(({ name, months }) => (
-                  <td key={name} className="pl-6">
-                    <Cell figure={months.find((one) => one.month === month)?.figures[shown]} />
-                  </td>
-                ))}
-              </tr>
-            ))}
-          </tbody>
-        </Table>
-      </div>
+      <ColumnTable
+        label="Month by month, table"
+        corner="month"
+        columns={columns.map(({ name }) => name)}
+        rows={base.months.map(({ month }) => ({
+          name: MONTHS_SHORT[month]!,
+          cells: columns.map(({ months }) => (
+            <Cell figure={months.find((one) => one.month === month)?.figures[shown]} />
+          )),
+        }))}
+      />
     </section>
   );
 }

@@ -1,7 +1,7 @@
 import type { Interval } from '@long-tally/core';
 import { HourTable } from '../../charts/HourTable.js';
 import { useSurplusQuery, type Ranged } from '../../store/api.js';
-import { counted, decimal } from '../../ui/format.js';
+import { betweenText, counted, decimal } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
 
 /** What the sun leaves over by month and hour, and what another load could have of it. */
@@ -15,10 +15,9 @@ export function SurplusSection(asked: Ranged) {
     <section aria-label="Surplus" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">What the sun leaves over</h2>
       <p>
-        {decimal(kWhADay.value, 1)} kWh a day ({bounds(kWhADay, 1)}) are sold or held back when the load and
-        the battery are served; on {decimal(days.surplus.value, 0)} of {counted(days.known, 'day')} (
-        {bounds(days.surplus, 0)}) it is 2 kWh or more, at most {counted(days.longestRun.value, 'day')} on end
-        ({bounds(days.longestRun, 0)}).
+        {held(kWhADay, 1)} kWh a day are sold or held back when the load and the battery are served. On{' '}
+        {held(days.surplus, 0)} of {counted(days.known, 'day')} it is 2 kWh or more, at most on{' '}
+        {held(days.longestRun, 0)} on end.
         {modules &&
           ` A summer’s day would fill ${held(modules.summer, 1)} more modules, one of the darkest four months ${held(modules.winter, 1)}.`}
       </p>
@@ -69,10 +68,8 @@ export function SurplusSection(asked: Ranged) {
   );
 }
 
-const bounds = ({ low, high }: Interval, digits: number) =>
-  `${decimal(low, digits)} – ${decimal(high, digits)}`;
 const held = (interval: Interval, digits: number) =>
-  `${decimal(interval.value, digits)} (${bounds(interval, digits)})`;
+  `${decimal(interval.value, digits)} (${betweenText(interval.low, interval.high, digits)})`;
 const scaled = ({ value, low, high }: Interval, by: number): Interval => ({
   value: by * value,
   low: by * low,
@@ -83,7 +80,7 @@ function Held({ interval, digits }: { readonly interval: Interval; readonly digi
   return (
     <td className="pl-4">
       {decimal(interval.value, digits)}{' '}
-      <span className="text-[12px] text-faint">{bounds(interval, digits)}</span>
+      <span className="text-[12px] text-faint">{betweenText(interval.low, interval.high, digits)}</span>
     </td>
   );
 }

@@ -1,6 +1,6 @@
 import type { Finding } from '../../model/finding.js';
 import { channelOf, type RangeData } from '../../passes/rangeData.js';
-import { quantileOf } from '../../statistics/quantile.js';
+import { median } from '../../statistics/median.js';
 import { cellAt } from '../../model/log.js';
 import { RAISED_HZ, SUN_W, usualFrequency } from './limitedSun.js';
 
@@ -49,12 +49,10 @@ export function frequencyShift(data: RangeData): FrequencyShift | null {
     if (i < to && solar[i]! > SUN_W) ends.push(soc[i]!);
   }
   if (starts.length < LEAST_RUNS) return null;
-  const middle = (values: readonly number[]) =>
-    values.length === 0 ? NaN : quantileOf(Float64Array.from(values), 0.5);
   return {
     runs: starts.length,
-    fromSoc: middle(starts.filter((value) => !Number.isNaN(value))),
-    backSoc: middle(ends.filter((value) => !Number.isNaN(value))),
+    fromSoc: median(Float64Array.from(starts.filter((value) => !Number.isNaN(value)))),
+    backSoc: median(Float64Array.from(ends.filter((value) => !Number.isNaN(value)))),
     highestHz,
     isRamped: off < DROPS_OUT * raised,
   };

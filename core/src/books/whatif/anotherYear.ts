@@ -5,7 +5,7 @@ import { MONTH_NAMES } from '../../time/months.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { worthOfExport } from '../shared/priceSeries.js';
 import type { WhatifFigures } from './scenarioFigures.js';
-import type { Model, Modelled, WhatifKey } from './scenarioValues.js';
+import { WHATIF_KEYS, type Model, type Modelled, type WhatifKey } from './scenarioValues.js';
 
 const DAY_MS = 86_400_000;
 /** Days that are drawn together: dull and bright days come in runs. */
@@ -89,7 +89,7 @@ export function anotherYears(
       const over = figures[key]?.basis.difference;
       if (!years || !over) return [];
       const off = (over.high - over.low) / 2;
-      return [[key, intervalOf(years, widened, key.includes('elfSuff') ? off : off / yearsKnown)]];
+      return [[key, intervalOf(years, widened, WHATIF_KEYS[key] === 'share' ? off : off / yearsKnown)]];
     });
     return { yearsKnown, differences: Object.fromEntries(differences), reason: null };
   };

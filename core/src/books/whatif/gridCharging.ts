@@ -1,7 +1,7 @@
 import { cellAt } from '../../model/log.js';
 import { flowColumns } from '../../passes/busColumns.js';
 import type { RangeData } from '../../passes/rangeData.js';
-import { quantileOf } from '../../statistics/quantile.js';
+import { median } from '../../statistics/median.js';
 import { isWithin } from '../../system/tariffs.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { keptIn } from './loggedReserves.js';
@@ -108,7 +108,7 @@ function loggedCharges({ log, range, parts }: RangeData): DatedCharge[] {
         fromMs: log.startMs + from * log.stepMs,
         toMs: log.startMs + to * log.stepMs,
         toSoc: highest,
-        chargeW: powers.length > 0 ? quantileOf(Float64Array.from(powers), 0.5) : 0,
+        chargeW: powers.length > 0 ? median(Float64Array.from(powers)) : 0,
       });
     from = Math.max(from, to - 1);
   }
@@ -143,8 +143,7 @@ function regularWindows({ log, range }: RangeData, charges: readonly DatedCharge
       let end = slot + 1;
       while (end < slot + SLOTS && isOn(end)) end++;
       const own = Array.from({ length: end - slot }, (_, k) => [...at(slot + k).values()]).flat();
-      const median = (values: readonly number[]) => quantileOf(Float64Array.from(values), 0.5);
-      const toSoc = median([...at(end - 1).values()].map((one) => one.toSoc));
+      const toSoc = median(Float64Array.from(at(end - 1).values(), (one) => one.toSoc));
       // A rule charges on every day that begins it below its target; somebody's choice does not.
       const begun = [...days[month]!].filter((day) => {
         const localMs = day * DAY_MS + slot * SLOT_MINUTES * 60_000;
@@ -162,7 +161,7 @@ function regularWindows({ log, range }: RangeData, charges: readonly DatedCharge
         end: clock(end % SLOTS),
         toSoc,
         months: [month + 1],
-        chargeW: median(own.map(({ chargeW }) => chargeW)),
+        chargeW: median(Float64Array.from(own, ({ chargeW }) => chargeW)),
       });
     }
   }

@@ -203,19 +203,19 @@ export function loggedMonthFigures({ data }: Model, months: readonly MonthValues
     const figures = (Object.keys(MONTH_KEYS) as MonthKey[]).map((key): [MonthKey, WhatifFigure] => {
       const unit = MONTH_KEYS[key];
       const value = values[key];
-      const [least, most] = possible(key, unit);
       return [
         key,
         Number.isNaN(value)
           ? notMeasured(unit, LOGGED, 'The log does not tell it month by month.')
-          : measured(
-              {
-                value,
-                low: Math.min(value, Math.max(least, value - halves[key])),
-                high: Math.max(value, Math.min(most, value + halves[key])),
-              },
-              { unit, method: LOGGED, basis: {}, working: [] },
-            ),
+          : measured(possible(key, unit, value, halves[key]), {
+              unit,
+              method: LOGGED,
+              basis: {},
+              working: [
+                { label: 'logged, by the day', value, unit, role: 'result' },
+                { label: 'class of the meters', value: halves[key], unit, role: 'uncertainty' },
+              ],
+            }),
       ];
     });
     return {
@@ -243,12 +243,16 @@ interface Told {
   readonly reason: string | null;
 }
 
-/** What a figure can be at all: no energy below none, no share above the whole; a bill may be a credit. */
-function possible(key: string, unit: Unit): readonly [least: number, most: number] {
+/** An interval held to what a figure can be: no energy below none, no share above the whole; a bill may be a credit. */
+function possible(key: string, unit: Unit, value: number, half: number): Interval {
   const most = unit === 'share' && key !== 'wear.damage' ? 1 : Infinity;
   // More may be charged from the grid than is used, and meters that err may make losses of less than nothing.
   const isSigned = unit === 'currency' || key.includes('elfSufficiency') || key === 'account.losses';
-  return [isSigned ? -Infinity : 0, most];
+  return {
+    value,
+    low: Math.min(value, Math.max(isSigned ? -Infinity : 0, value - half)),
+    high: Math.max(value, Math.min(most, value + half)),
+  };
 }
 
 function isTurned({ model }: Beside, changed: Changed | null): boolean {
@@ -273,26 +277,18 @@ function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, rea
   const atLeast = difference === 0 && !isTurned ? 0 : (isTurned ? COUPLING_OFF : LOAD_OFF) * ofLoad;
   const half = spread === null ? 0 : Math.hypot(spread, DIFFERENCE_OFF * difference, atLeast);
   const own = Math.hypot(missed, MODEL_OFF * Math.abs(value), half);
-  const [least, most] = possible(key, unit);
-  const figure = estimated(
-    {
-      value,
-      low: Math.min(value, Math.max(least, value - own)),
-      high: Math.max(value, Math.min(most, value + own)),
-    },
-    {
-      unit,
-      method,
-      basis: {},
-      working: [
-        { label: 'modelled', value, unit, role: 'result' },
-        { label: 'what the model misses of the log', value: own, unit, role: 'uncertainty' },
-      ],
-      assumptions: [
-        'Use and weather as they were; what a reader should trust is the difference to the modelled base.',
-      ],
-    },
-  );
+  const figure = estimated(possible(key, unit, value, own), {
+    unit,
+    method,
+    basis: {},
+    working: [
+      { label: 'modelled', value, unit, role: 'result' },
+      { label: 'what the model misses of the log', value: own, unit, role: 'uncertainty' },
+    ],
+    assumptions: [
+      'Use and weather as they were; what a reader should trust is the difference to the modelled base.',
+    ],
+  });
   if (figure.value === null) return insufficient(unit, method, figure.reason!);
   return spread === null
     ? figure

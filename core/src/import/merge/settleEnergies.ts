@@ -1,6 +1,6 @@
 import type { Finding } from '../../model/finding.js';
 import { cellAt, type Channel, type Grid, type UnshapedEnergy, type SettledEnergy } from '../../model/log.js';
-import { firstEndingAfter, type Range } from '../../model/range.js';
+import { firstReached, type Range } from '../../model/range.js';
 import type { Flow, Quantity } from '../../model/quantity.js';
 
 const CHANNEL: Readonly<Record<Flow, readonly [Quantity, 1 | -1]>> = {
@@ -115,7 +115,7 @@ function withoutStraddling(
   if (bySource.size < 2) return lumps;
   for (const own of bySource.values()) own.sort((a, b) => a.fromMs - b.fromMs);
   const isHeld = (lump: UnshapedEnergy, chain: readonly UnshapedEnergy[]) => {
-    let first = firstEndingAfter(chain, lump.fromMs);
+    let first = firstReached(chain, ({ toMs }) => toMs > lump.fromMs);
     const begins = chain[first];
     if (!begins || begins.fromMs > lump.fromMs || begins.toMs >= lump.toMs) return false;
     // From the first to the last that it touches they must follow each other, and each be longer than it.
@@ -139,7 +139,7 @@ function withoutStraddling(
 
 /** Places in a list of stretches, apart from each other and in order, of those that overlap a range. */
 function overlapping(list: readonly Known[], { fromMs, toMs }: Range): [from: number, to: number] {
-  const low = firstEndingAfter(list, fromMs);
+  const low = firstReached(list, ({ toMs }) => toMs > fromMs);
   let end = low;
   while (end < list.length && list[end]!.fromMs < toMs) end++;
   return [low, end];
