@@ -119,7 +119,7 @@ describe('the surplus', () => {
     }
     expect(held.year / homes).toBeGreaterThanOrEqual(0.9);
     expect(held.months / months).toBeGreaterThanOrEqual(0.9);
-    expect(width / homes).toBeLessThan(0.25);
+    expect(width / homes).toBeLessThan(0.08);
   });
 });
 
