@@ -4,25 +4,21 @@ import { powerSeries } from '../../views/powerSeries.js';
 import { rollOf } from '../../views/roll.js';
 import { prepare } from '../../passes/prepare.js';
 import { analyse } from '../../report/report.js';
-import { endMs, type SourceLog } from '../../model/log.js';
+import type { SourceLog } from '../../model/log.js';
 import { seededRandom } from '../../statistics/random.js';
 import { csvOf, logOf, read, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
 import { shuffled } from '../../testing/mutation.js';
 import { daysBetween } from '../../time/days.js';
-import { isoOf } from '../../time/instant.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { bridge } from './bridge.js';
 import { instantsOf } from './instants.js';
 import { mergeSources } from './mergeSources.js';
-import { settleEnergies } from './settleEnergies.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
 import { longTest } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
-const DAY_MS = 86_400_000;
 const system = systemOf(TEN_KWH);
-
 const row = fc.record({
   solar_w: fc.integer({ min: 0, max: 5000 }),
   load_w: fc.integer({ min: 0, max: 5000 }),
@@ -217,55 +213,6 @@ describe('several files', () => {
   });
 });
 
-describe('derived channels', () => {
-  test('the one of four that is not logged is what the others leave over', async () => {
-    const source = await logOf(
-      [
-        { solar_w: 3000, load_w: 700, battery_w: -2000 },
-        { solar_w: 0, load_w: 700, battery_w: 650 },
-      ],
-      START,
-      3600,
-    );
-    const grid = mergeSources([source], 'UTC', []).log.channels.get('grid')!;
-    expect([grid.origin, ...grid.values]).toEqual(['derived', -300, 50]);
-    expect(grid.sources).toEqual(['solar', 'battery', 'load']);
-  });
-
-  test('a home without a grid has grid power zero, and it is never derived', async () => {
-    const source = await logOf(
-      [
-        { load_w: 700, battery_w: 650 },
-        { load_w: 700, battery_w: 650 },
-      ],
-      START,
-      3600,
-    );
-    const { channels } = mergeSources([source], 'UTC', [{ fromMs: -Infinity, toMs: Infinity }]).log;
-    expect([channels.get('grid')!.origin, ...channels.get('grid')!.values]).toEqual(['known', 0, 0]);
-    expect([...channels.get('solar')!.values]).toEqual([50, 50]);
-  });
-});
-
-describe('a home that goes off the grid later', () => {
-  test('keeps what was logged before, and knows the grid to be zero after', async () => {
-    const rows = Array.from({ length: 4 }, () => ({ load_w: 700, grid_w: 500, battery_w: 200, solar_w: 0 }));
-    const source = await logOf(rows, START, 3600);
-    const off = [{ fromMs: Date.parse('2024-01-01T02:00:00Z'), toMs: Infinity }];
-    const grid = mergeSources([source], 'UTC', off).log.channels.get('grid')!;
-    expect([grid.origin, ...grid.values]).toEqual(['logged', 500, 500, 0, 0]);
-    expect([...source.columns.get('grid')!.values]).toEqual([500, 500, 500, 500]);
-    const home = {
-      ...system,
-      configurations: [
-        { from: '2023-01-01T00:00:00Z', grid: 'connected' as const },
-        { from: '2024-01-01T02:00:00Z', grid: 'none' as const },
-      ],
-    };
-    expect(analyse(home, [source]).figures['account.import']!.value).toBeCloseTo(1, 9);
-  });
-});
-
 test('a shuffled file gives the log of the ordered one', async () => {
   const rows = Array.from({ length: 50 }, (_, i) => ({ load_w: i * 10, soc_pct: i }));
   const [header, ...lines] = csvOf(rows, START, 300).trim().split('\n');
@@ -282,145 +229,6 @@ test('a shuffled file gives the log of the ordered one', async () => {
     }),
     { numRuns: 30 },
   );
-});
-
-describe('rows that lie astray', () => {
-  const rows = Array.from({ length: 200 }, (_, i) => ({ load_w: 100 + i }));
-  const text = csvOf(rows, START, 10);
-
-  test('are set aside and told, on whichever side of the log they lie', async () => {
-    const sound = await read(text);
-    for (const stamp of [
-      '2000-01-01T00:00:00Z',
-      '2023-05-01T00:00:00Z',
-      '2024-12-31T00:00:00Z',
-      '2049-01-01T00:00:00Z',
-    ]) {
-      const { log } = await read(`${text}${stamp},5\n`);
-      expect([stamp, log.count, log.startMs]).toEqual([stamp, sound.log.count, sound.log.startMs]);
-      expect([...log.columns.get('load')!.values]).toEqual([...sound.log.columns.get('load')!.values]);
-      expect(log.findings.map(({ code, message }) => `${code}: ${message}`)).toEqual(
-        [
-          expect.stringMatching(/^(stray-times|unordered-rows): /),
-          expect.stringMatching(/stray-times: 1 row lies months from all the others, first at .* set aside/),
-        ].slice(Date.parse(stamp) < sound.log.startMs ? 0 : 1),
-      );
-    }
-  });
-
-  test('stay where they are too many for a slip, or where rows are months apart by nature', async () => {
-    const later = csvOf(rows.slice(0, 50), '2024-09-01T00:00:00Z', 10).split('\n').slice(1).join('\n');
-    const { log } = await read(`${text}${later}`);
-    expect(endMs(log)).toBe(Date.parse('2024-09-01T00:00:00Z') + 50 * 10_000);
-    const counters = [
-      '2020-01-01,100',
-      '2021-01-02,900',
-      '2022-01-01,1800',
-      '2024-01-01,3500',
-      '2025-01-01,4300',
-    ];
-    const { log: yearly } = await read(`Date,Import counter kWh\n${counters.join('\n')}\n`);
-    expect(yearly.lumps.reduce((sum, { wh }) => sum + wh, 0)).toBe(4_200_000);
-  });
-
-  test('that are bursts in years of nothing are refused before any memory is taken', async () => {
-    const bursts = Array.from({ length: 6 }, (_, year) =>
-      csvOf(rows.slice(0, 100), `${2015 + year}-03-01T00:00:00Z`, 1)
-        .split('\n')
-        .slice(1, -1)
-        .join('\n'),
-    ).join('\n');
-    await expect(read(`time,load_w\n${bursts}\n`)).rejects.toThrow(
-      /fill 0\.\d+ % of them\. Look for a row with a stray date/,
-    );
-  });
-});
-
-describe('coarse rows', () => {
-  // Two-hourly powers and energies with a hole of 60 days: the energy is that of the rows that are there.
-  test.each([
-    ['powers', 'Load power (W)', 500],
-    ['energies', 'Import kWh', 1],
-  ])('%s leave a hole a hole', async (_name, header, value) => {
-    const first = Array.from({ length: 120 }, (_, i) => i);
-    const rows = [...first, ...first.map((i) => i + 120 + 60 * 12)];
-    const at = (i: number) => isoOf(Date.parse(START) + i * 7_200_000);
-    const { log } = await read(`Time,${header}\n${rows.map((i) => `${at(i)},${value}`).join('\n')}\n`);
-    expect(log.lumps.reduce((sum, { wh }) => sum + wh, 0)).toBe(rows.length * 1000);
-    const [from, to] = [Date.parse(START) + 10 * DAY_MS, Date.parse(START) + 70 * DAY_MS];
-    expect(log.lumps.filter(({ fromMs, toMs }) => fromMs < to && toMs > from)).toEqual([]);
-  });
-});
-
-describe('settling totals', () => {
-  const lump = (fromDay: number, toDay: number, wh: number, source = 'a') => ({
-    flow: 'load' as const,
-    fromMs: fromDay * DAY_MS,
-    toMs: toDay * DAY_MS,
-    wh,
-    source,
-  });
-  const grid = { startMs: 0, stepMs: 3_600_000, count: 0 };
-  const total = (lumps: readonly { wh: number }[]) => lumps.reduce((sum, { wh }) => sum + wh, 0);
-
-  test('a month holds what its days do not, whatever the order, cut by what overlaps it in part', () => {
-    const days = Array.from({ length: 20 }, (_, d) => lump(d, d + 1, 1000));
-    const all = [
-      lump(0, 30, 45_000, 'month'),
-      ...days,
-      lump(25, 40, 9000, 'other'),
-      lump(0, 365, 500_000, 'year'),
-    ];
-    for (const list of [all, [...all].reverse()]) {
-      const { lumps } = settleEnergies(list, new Map(), grid);
-      expect(total(lumps)).toBe(500_000);
-      // By hand: 45 000 less 5 of the 15 days of the other, 3000, and less 20 days of 1000, over the days from 20 to 25.
-      expect(lumps.find(({ source }) => source === 'month')).toMatchObject({
-        wh: 22_000,
-        toMs: 25 * DAY_MS,
-        unknownS: 5 * 86_400,
-      });
-    }
-    const { lumps } = settleEnergies([lump(0, 30, 45_000, 'month'), ...days], new Map(), grid);
-    expect(lumps.find(({ source }) => source === 'month')).toMatchObject({
-      wh: 25_000,
-      unknownS: 10 * 86_400,
-    });
-  });
-
-  test('a week that runs over the end of a month gives way to the months that hold it, and their ends lose nothing', () => {
-    const months = [lump(0, 30, 30_000, 'months'), lump(30, 61, 62_000, 'months')];
-    const weeks = Array.from({ length: 8 }, (_, w) => lump(4 + 7 * w, 11 + 7 * w, 7000, 'weeks'));
-    const { lumps } = settleEnergies([...weeks, ...months], new Map(), grid);
-    const within = (from: number, to: number) =>
-      total(lumps.filter((one) => one.fromMs >= from * DAY_MS && one.toMs <= to * DAY_MS));
-    expect(within(0, 30)).toBe(30_000);
-    expect(within(30, 61)).toBe(62_000);
-    expect(lumps.filter(({ source }) => source === 'weeks')).toHaveLength(7);
-    expect(lumps.reduce((sum, { unknownS }) => sum + unknownS, 0)).toBe(61 * 86_400);
-    // Of a source that its owner chose nothing gives way: the months are cut instead.
-    const chosen = settleEnergies([...weeks, ...months], new Map(), grid, new Map([['load', 'weeks']]));
-    expect(chosen.lumps.filter(({ source }) => source === 'weeks')).toHaveLength(8);
-    expect(total(chosen.lumps)).toBeCloseTo(92_000, -4);
-  });
-
-  test('of ten years of two-hourly rows takes no longer than writing them down some times over', () => {
-    const years = Array.from({ length: 43_830 }, (_, i) => lump(i / 12, (i + 1) / 12, 100));
-    const least = (work: () => void) =>
-      Math.min(
-        ...Array.from({ length: 3 }, () => {
-          const begin = performance.now();
-          work();
-          return performance.now() - begin;
-        }),
-      );
-    const written = least(() => void JSON.stringify(years));
-    const settled = least(() => {
-      expect(settleEnergies(years, new Map(), grid).lumps).toHaveLength(43_830);
-    });
-    // A comparison of each with each would take many times as long, however fast the machine is.
-    expect(settled / written).toBeLessThan(60);
-  });
 });
 
 describe('an hour that the clock shows twice', () => {
