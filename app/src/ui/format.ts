@@ -94,17 +94,22 @@ export function monthText(ms: number): string {
 }
 
 /** Two bounds with so many decimals, `80.7 – 82.1`. */
-export function betweenText(low: number, high: number, digits: number): string {
-  return `${decimal(low, digits)} – ${decimal(high, digits)}`;
+export function betweenText(low: number, high: number, digits: number, between = ' – '): string {
+  return `${decimal(low, digits)}${between}${decimal(high, digits)}`;
 }
 
-/** `80.7 – 82.1`, or nothing when the figure has no value. */
-export function intervalText({ low, high, unit, value }: Figure): string {
+/**
+ * `80.7 – 82.1`, or nothing when the figure has no value.
+ * @param between what stands between the bounds: a dash is no good beside the signs of differences
+ */
+export function intervalText(
+  { low, high, unit, value }: Pick<Figure, 'value' | 'low' | 'high' | 'unit'>,
+  between = ' – ',
+): string {
   if (value === null || low === null || high === null) return '';
-  if (unit === 'date') return `${monthFormat.format(low)} – ${monthFormat.format(high)}`;
-  const digits = digitsOf(value, unit);
+  if (unit === 'date') return `${monthFormat.format(low)}${between}${monthFormat.format(high)}`;
   const scale = unit.startsWith('share') ? 100 : 1;
-  return betweenText(low * scale, high * scale, digits);
+  return betweenText(low * scale, high * scale, digitsOf(value, unit), between);
 }
 
 /** A figure with its unit, and its interval behind it; money in the home's currency. */

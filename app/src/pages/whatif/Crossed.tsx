@@ -1,9 +1,8 @@
 import { WANTED_DAYS, type SweepPoint } from '@long-tally/core';
 import { greatest } from 'd3-array';
-import { counted, decimal, valueText } from '../../ui/format.js';
+import { counted, decimal, intervalText, valueText } from '../../ui/format.js';
 import type { Crossing } from './crossings.js';
 import { Table } from '../../ui/Table.js';
-import { boundsText } from './differenceText.js';
 
 const SUPPLY = 'account.selfSufficiency.supply';
 
@@ -62,7 +61,7 @@ export function Crossed({ grid, crossing, tellsReach }: Props) {
                       ) : (
                         <>
                           {valueText(found.value, found.unit)}
-                          <span className="block text-[11px] text-ink">{boundsText(found, found.unit)}</span>
+                          <span className="block text-[11px] text-ink">{intervalText(found)}</span>
                         </>
                       )}
                     </td>

@@ -1,7 +1,7 @@
 import { MONTHS_SHORT } from '@long-tally/core';
 import type { MonthKey, WhatifBase, WhatifFigure, WhatifScenario } from '@long-tally/core';
 import { useState } from 'react';
-import { valueText } from '../../ui/format.js';
+import { intervalText, valueText } from '../../ui/format.js';
 import { RadioChoice } from '../../ui/RadioChoice.js';
 import { ColumnTable } from './ColumnTable.js';
 import { boundsText, signedText } from './differenceText.js';
@@ -59,14 +59,14 @@ export function MonthTable({ base, scenarios }: Props) {
 /** A month's value; under it what it would have changed, with its interval, or of the home as it is its own. */
 function Cell({ figure }: { readonly figure: WhatifFigure | undefined }) {
   if (figure?.value == null) return <>–</>;
-  const { value, low, high, unit } = figure;
+  const { value, unit } = figure;
   const { difference } = figure.basis;
   return (
     <>
       {valueText(value, unit)}
       <span className="block text-[12px] whitespace-nowrap text-faint">
         {difference && <b className="mr-1.5 text-ink">{signedText(difference.value, unit)}</b>}{' '}
-        {boundsText(difference ?? { low, high }, unit)}
+        {difference ? boundsText(difference, unit) : intervalText(figure)}
       </span>
     </>
   );

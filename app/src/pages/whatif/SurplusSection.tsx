@@ -16,8 +16,8 @@ export function SurplusSection(asked: Ranged) {
       <h2 className="text-[16px]">What the sun leaves over</h2>
       <p>
         {held(kWhADay, 1)} kWh a day are sold or held back when the load and the battery are served. On{' '}
-        {held(days.surplus, 0)} of {counted(days.known, 'day')} it is 2 kWh or more, at most on{' '}
-        {held(days.longestRun, 0)} on end.
+        {held(days.surplus, 0)} of {counted(days.known, 'day')} it is 2 kWh or more, for up to{' '}
+        {held(days.longestRun, 0)} days on end.
         {modules &&
           ` A summer’s day would fill ${held(modules.summer, 1)} more modules, one of the darkest four months ${held(modules.winter, 1)}.`}
       </p>

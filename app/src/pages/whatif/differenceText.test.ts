@@ -8,9 +8,9 @@ test('a difference bears its sign, but not where it rounds to nothing', () => {
   expect(signedText(0.042, 'share')).toBe('+4.2');
 });
 
-test('bounds stand in the unit of the value, and not at all where there are none', () => {
-  expect(boundsText({ low: -0.1, high: 0.25 }, 'share')).toBe('−10.0 to 25.0');
-  expect(boundsText({ low: null, high: null }, 'share')).toBe('');
+test('bounds stand in the unit of the value and with its decimals', () => {
+  expect(boundsText({ value: 0.1, low: -0.1, high: 0.25 }, 'share')).toBe('−10.0 to 25.0');
+  expect(boundsText({ value: 143, low: 109.9, high: 176.1 }, 'days')).toBe('110 to 176');
 });
 
 test('a row is named with its unit, once', () => {

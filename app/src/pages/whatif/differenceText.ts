@@ -1,5 +1,5 @@
-import { figureEntry, type Unit } from '@long-tally/core';
-import { unitText, valueText } from '../../ui/format.js';
+import { figureEntry, type Interval, type Unit } from '@long-tally/core';
+import { intervalText, unitText, valueText } from '../../ui/format.js';
 
 /** A figure's name with its unit, which some names hold already. */
 export function rowLabel(key: string, unit: Unit, currency: string): string {
@@ -14,10 +14,7 @@ export function signedText(value: number, unit: Unit): string {
   return value > 0 && /[1-9]/.test(text) ? `+${text}` : text;
 }
 
-/** The bounds of an interval. */
-export function boundsText(
-  { low, high }: { readonly low: number | null; readonly high: number | null },
-  unit: Unit,
-): string {
-  return low === null || high === null ? '' : `${valueText(low, unit)} to ${valueText(high, unit)}`;
+/** The bounds of a difference, with its decimals. */
+export function boundsText(difference: Interval, unit: Unit): string {
+  return intervalText({ ...difference, unit }, ' to ');
 }
