@@ -74,7 +74,7 @@ test('a change of one’s own is kept with the home, tried, changed and saved; s
   );
   await expect(crossed.getByRole('columnheader', { name: 'panels as they are' })).toBeVisible();
   await expect(page.getByRole('region', { name: 'Surplus', exact: true })).toContainText(
-    /kWh a day \([\d.]+ – [\d.]+\) are sold/,
+    /[\d.]+ \([\d.]+ – [\d.]+\) kWh a day are sold/,
   );
   const best = page.getByRole('region', { name: 'Best settings' });
   await best.getByLabel('Hours to carry').fill('-1');
