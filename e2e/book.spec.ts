@@ -54,6 +54,7 @@ test(
     await page.getByRole('button', { name: 'Open it', exact: true }).focus();
     await page.keyboard.press('Enter');
     await page.getByRole('link', { name: 'See Corpus home' }).click();
+    await expect(page).toHaveURL(/\/h\//);
     await page.goto(homePath(page, range));
     expect(await figures(page)).toEqual(before);
 

@@ -124,6 +124,7 @@ test('a list of prices shows its hours before it is imported; a charge on the hi
   await page.getByRole('button', { name: /^Degree days/ }).press('Enter');
   await page.getByLabel('Heated below').fill('14');
   await page.getByRole('button', { name: 'Save the system' }).click();
+  await expect(page.getByText('Saved. The figures are computed with it')).toBeVisible();
   await page.goto('/h/kauri-bend/money?from=2025-01-01&to=2025-02-28');
   await page.locator('[data-figure="money.bill"]').click();
   await expect(page.getByRole('rowheader', { name: '+ demand' })).toBeVisible();

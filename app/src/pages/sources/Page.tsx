@@ -38,7 +38,7 @@ export default function SourcesPage() {
     <main id="view" className="min-h-0 flex-1 overflow-y-auto px-5 py-4">
       <div className="max-w-6xl">
         <h1 className="text-xl">Sources of {home.system.name}</h1>
-        <DropZone busy={progress !== null} onFiles={(files) => void bringFiles(home, files)} />
+        <DropZone onFiles={(files) => void bringFiles(home, files)} />
         {progress && (
           <div role="status" className="mt-3">
             <p>
@@ -143,12 +143,8 @@ function Aside({ aside: { name, kind, problems } }: { readonly aside: SetAside }
   );
 }
 
-interface DropProps {
-  readonly busy: boolean;
-  readonly onFiles: (files: readonly File[]) => void;
-}
-
-function DropZone({ busy, onFiles }: DropProps) {
+/** Takes files at any time: while others are read, the import says so of them, and none is lost without a word. */
+function DropZone({ onFiles }: { readonly onFiles: (files: readonly File[]) => void }) {
   return (
     <div className="mt-3 border-2 border-dashed border-rule-2 text-center">
       <FileDrop
@@ -156,7 +152,6 @@ function DropZone({ busy, onFiles }: DropProps) {
         labelClass="font-semibold"
         accept=".csv,.gz,.txt,.tsv,.zip,.xlsx,.json,.log"
         isMany
-        isBusy={busy}
         onFiles={onFiles}
         className="flex flex-col items-center gap-1.5 px-5 pt-5 pb-2"
       />
