@@ -174,7 +174,7 @@ test('faults within a usable log are told with their line', async ({ page }) => 
     .first();
   await expect(outcome).toBeVisible();
   await expect(
-    page.getByText(/The time goes backwards once, first on line 10; the rows are sorted/).first(),
+    page.getByText(/The time goes backwards once, on line 10; the rows are sorted/).first(),
   ).toBeVisible();
   await expect(page.getByText(/1 row bears the time of another row/).first()).toBeVisible();
 });

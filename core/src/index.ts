@@ -29,7 +29,12 @@ export { isoOf, parseInstant } from './time/instant.js';
 export { instantOfLocal, isZone, offsetAt, type Zone, zoneOf } from './time/zone.js';
 
 // What is described of a home
-export { type Configuration, configurationAt, configurationsOf } from './system/configuration.js';
+export {
+  type Configuration,
+  configurationAt,
+  configurationsOf,
+  gridFreeWhOf,
+} from './system/configuration.js';
 export {
   journalJsonSchema,
   type JournalNote,

@@ -1,3 +1,4 @@
+import { times } from '../model/counted.js';
 import { largestSize } from '../model/blocks.js';
 import { resumable } from '../model/resumable.js';
 import type { Log } from '../model/log.js';
@@ -48,7 +49,7 @@ export function stuckFindings(log: Log, usableWh: number | null): Finding[] {
       severity: 'warning',
       fromMs: log.startMs + first.from * log.stepMs,
       toMs: log.startMs + first.to * log.stepMs,
-      message: `The ${quantityText(quantity)} stands still ${long.length === 1 ? 'once' : `${long.length} times`}, longest at ${unit} for ${hoursText((first.to - first.from) * hours)} from ${siteTimeOf(zoneOf(log.zone), log.startMs + first.from * log.stepMs)}: the meter or the logger may have hung.`,
+      message: `The ${quantityText(quantity)} stands still ${times(long.length)}, longest at ${unit} for ${hoursText((first.to - first.from) * hours)} from ${siteTimeOf(zoneOf(log.zone), log.startMs + first.from * log.stepMs)}: the meter or the logger may have hung.`,
       source: channel.sources.length === 1 ? channel.sources[0]! : null,
       kWh,
       proposal: {

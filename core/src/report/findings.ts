@@ -1,6 +1,7 @@
 import { tariffFindings } from '../books/money/tariffFindings.js';
 import { trialFindings } from '../books/trial/trialFindings.js';
 import { capacityFindings } from '../books/capacity/verdict.js';
+import { counted } from '../model/counted.js';
 import type { Figure } from '../model/figure.js';
 import { wearFindings } from '../books/wear/wearFindings.js';
 import { definitionsSentence } from '../books/account/definitions.js';
@@ -125,7 +126,7 @@ function ratingFindings(data: RangeData): Finding[] {
   return data.parts.flatMap(({ configuration, sums }) => {
     if (sums.overRatingCells === 0) return [];
     const worst = `${(Math.abs(sums.overRatingW) / 1000).toFixed(1)} kW`;
-    const message = `Battery power exceeds the rating of ${configuration.name} in ${sums.overRatingCells} intervals, most at ${siteTime(data, sums.overRatingMs)} with ${worst}. Check the log's unit or the rating in the system.`;
+    const message = `Battery power exceeds the rating of ${configuration.name} in ${counted(sums.overRatingCells, 'interval')}, most at ${siteTime(data, sums.overRatingMs)} with ${worst}. Check the log's unit or the rating in the system.`;
     return [finding(data, 'above-rating', 'warning', message)];
   });
 }

@@ -268,7 +268,7 @@ describe('findings', () => {
     const rows = steady({ battery_w: 1000 });
     rows[10] = { battery_w: -7300 };
     expect(await codes(system, rows)).toMatch(
-      /above-rating: .* in 1 intervals, most at 2024-03-01 02:30 with 7\.3 kW/,
+      /above-rating: .* in 1 interval, most at 2024-03-01 02:30 with 7\.3 kW/,
     );
   });
 

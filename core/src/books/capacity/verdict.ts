@@ -1,3 +1,4 @@
+import { timesFirst } from '../../model/counted.js';
 import type { Finding } from '../../model/finding.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import type { RangeData } from '../../passes/rangeData.js';
@@ -168,7 +169,7 @@ export function capacityFindings(data: RangeData): Finding[] {
       severity: 'note',
       fromMs: first.atMs,
       toMs: resets.at(-1)!.atMs,
-      message: `The monitor found the battery emptier than it had thought ${resets.length === 1 ? 'once' : `${resets.length} times`}, first at ${siteTimeOf(zone, first.atMs)} from ${percent(first.from)} to ${percent(first.to)}. It relearns, so its scale follows the cells.`,
+      message: `The monitor found the battery emptier than it had thought ${timesFirst(resets.length, `at ${siteTimeOf(zone, first.atMs)}`)} from ${percent(first.from)} to ${percent(first.to)}. It relearns, so its scale follows the cells.`,
       source: null,
       kWh: null,
     });

@@ -1,4 +1,5 @@
 import { lackOf } from '../shared/lacking.js';
+import { counted } from '../../model/counted.js';
 import {
   insufficient,
   measured,
@@ -37,7 +38,7 @@ function tareFigure(data: RangeData): Figure {
   if (told.length === 0) {
     const found = lines.map(
       ({ points, nights, spread }) =>
-        `${points} half hours in ${nights} nights, their load varying by ${Math.round(100 * spread)} %`,
+        `${counted(points, 'half hour')} in ${counted(nights, 'night')}, their load varying by ${Math.round(100 * spread)} %`,
     );
     return insufficient(
       'W',

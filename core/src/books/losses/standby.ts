@@ -1,3 +1,4 @@
+import { counted } from '../../model/counted.js';
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { lackOf } from '../shared/lacking.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
@@ -42,7 +43,7 @@ function restDrain(data: RangeData): Figure {
     return insufficient(
       'W',
       REST,
-      `The battery’s power reads nothing for ${hours.toFixed(0)} h in ${rests.length} rests of two hours and more; ${LEAST_REST_H} h in three rests are needed. A battery that is in use every night gives none: then the idle draw is in the windows.`,
+      `The battery’s power reads nothing for ${hours.toFixed(0)} h in ${counted(rests.length, 'rest')} of two hours and more; ${LEAST_REST_H} h in three rests are needed. A battery that is in use every night gives none: then the idle draw is in the windows.`,
       { hours, rests: rests.length },
     );
   }
@@ -67,7 +68,7 @@ function restDrain(data: RangeData): Figure {
       basis: { rests: rests.length, hours },
       working: [
         {
-          label: `fall of the store in ${rests.length} rests`,
+          label: `fall of the store in ${counted(rests.length, 'rest')}`,
           value: (value * hours) / 1000,
           unit: 'kWh',
           role: 'input',

@@ -1,3 +1,4 @@
+import { counted } from '../../model/counted.js';
 import { estimated, insufficient, notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
 import type { Basis } from '../../model/basis.js';
 import { coverageOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
@@ -136,7 +137,7 @@ function figuresOf(
   const yearNote = yearly?.isWhole
     ? []
     : [
-        `From ${Math.round(days)} days: less than a year speaks for its season, and the rest of the year may differ.`,
+        `From ${counted(Math.round(days), 'day')}: less than a year speaks for its season, and the rest of the year may differ.`,
       ];
   const part = (key: 'solarDirect' | 'solarStored' | 'shifted' | 'export' | 'other', half: number) =>
     parts ? tell(`saving.${key}`, { value: parts[key], half }) : none(`saving.${key}`, noParts);

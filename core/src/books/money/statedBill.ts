@@ -1,5 +1,6 @@
 import { billedTotals } from './billedTotals.js';
 import { moneyAccount, totalsOf } from './account.js';
+import { counted } from '../../model/counted.js';
 import { endMs } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
@@ -128,7 +129,9 @@ function closing(amount: number, kWh: number, rate: number, days: number | null,
   const rest = amount - kWh * rate;
   return [
     ...(days !== null && rest > 0
-      ? [`A standing charge of ${(rest / days).toFixed(3)} a day over ${Number(days.toFixed(1))} days.`]
+      ? [
+          `A standing charge of ${(rest / days).toFixed(3)} a day over ${counted(Number(days.toFixed(1)), 'day')}.`,
+        ]
       : []),
     ...(kWh > 0 && amount > standing
       ? [

@@ -1,3 +1,4 @@
+import { counted } from '../../model/counted.js';
 import {
   estimated,
   insufficient,
@@ -135,7 +136,7 @@ function told(
     return insufficient(
       unit,
       method,
-      `${course.starts} hours of this range can begin an outage: too few to stand for other days. A week gives a first figure, a year one for every season.`,
+      `${counted(course.starts, 'hour')} of this range can begin an outage: too few to stand for other days. A week gives a first figure, a year one for every season.`,
       basis,
     );
   const held = of!(course);

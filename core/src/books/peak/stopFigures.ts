@@ -1,3 +1,4 @@
+import { timesFirst } from '../../model/counted.js';
 import {
   estimated,
   insufficient,
@@ -191,7 +192,7 @@ export function stopFindings(
     findings.push(
       of(
         'output-stops',
-        `The output stopped ${stops.length === 1 ? 'once' : `${stops.length} times`}, first at ${siteTimeOf(zone, first.atMs)}, by ${causes}. Find out why before the next one: move a load to the other leg, or do not run it with the others.`,
+        `The output stopped ${timesFirst(stops.length, `at ${siteTimeOf(zone, first.atMs)}`)}, by ${causes}. Find out why before the next one: move a load to the other leg, or do not run it with the others.`,
         first.atMs,
       ),
     );
@@ -201,7 +202,7 @@ export function stopFindings(
     findings.push(
       of(
         'leg-transfers',
-        `${byLeg.length === 1 ? 'Once' : `${byLeg.length} times`} the load of one leg sent the home to the grid although there was charge left, first at ${siteTimeOf(zone, byLeg[0].atMs)}. Without the grid it would have gone dark.`,
+        `The load of one leg sent the home to the grid although there was charge left ${timesFirst(byLeg.length, `at ${siteTimeOf(zone, byLeg[0].atMs)}`)}. Without the grid it would have gone dark.`,
         byLeg[0].atMs,
       ),
     );
@@ -236,7 +237,7 @@ export function faultFinding({ range, log }: RangeData, faults: readonly Fault[]
       severity: 'note',
       fromMs: first,
       toMs: range.toMs,
-      message: `The equipment reported a fault ${all === 1 ? 'once' : `${all} times`}, first at ${siteTimeOf(zoneOf(log.zone), first)}: ${texts.join(', ')}${others}. Its manual says what each means.`,
+      message: `The equipment reported a fault ${timesFirst(all, `at ${siteTimeOf(zoneOf(log.zone), first)}`)}: ${texts.join(', ')}${others}. Its manual says what each means.`,
       source: null,
       kWh: null,
     },

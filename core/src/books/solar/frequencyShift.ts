@@ -1,3 +1,4 @@
+import { times } from '../../model/counted.js';
 import type { Finding } from '../../model/finding.js';
 import { channelOf, type RangeData } from '../../passes/rangeData.js';
 import { median } from '../../statistics/median.js';
@@ -65,7 +66,7 @@ export function frequencyFinding(data: RangeData): Finding[] {
   const percent = (soc: number) => `${Math.round(100 * soc)} %`;
   const { runs, fromSoc, backSoc, highestHz, isRamped } = shift;
   const back = Number.isNaN(backSoc) ? '' : ` and is back at ${percent(backSoc)}`;
-  const rises = `Behind a full battery the frequency was raised ${runs} times, from ${percent(fromSoc)} of charge on and up to ${highestHz.toFixed(1)} Hz`;
+  const rises = `Behind a full battery the frequency was raised ${times(runs)}, from ${percent(fromSoc)} of charge on and up to ${highestHz.toFixed(1)} Hz`;
   return [
     {
       code: isRamped ? 'frequency-ramp' : 'frequency-drop-out',

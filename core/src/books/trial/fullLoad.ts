@@ -2,6 +2,7 @@ import { isoOf } from '../../time/instant.js';
 import { counterCheck, overLimitCheck, temperatureCheck } from './commonChecks.js';
 import { line, read, untold } from './evaluated.js';
 import { loggedCourse, readingsWith, type TrialMaterial } from './trialMaterial.js';
+import { times } from '../../model/counted.js';
 import { check, type TrialOutcome, type TrialStep } from './trialResult.js';
 
 const LOW_CHARGE = 0.1;
@@ -87,7 +88,7 @@ export function fullLoad(material: TrialMaterial): TrialOutcome {
       events.length > 0
         ? {
             code: 'tripped',
-            message: `The output stopped or handed over ${events.length === 1 ? 'once' : `${events.length} times`}${last?.appliance ? `, last as ${last.appliance} came on` : ''}${trip < Infinity ? `, at ${Math.round(trip)} W${legs.length > 0 ? ' on the most loaded leg' : ''}` : ''}.${isUnequal ? ' A leg lay above its limit: move a load to the other one.' : ''} Find out why before the restart.`,
+            message: `The output stopped or handed over ${times(events.length)}${last?.appliance ? `, last as ${last.appliance} came on` : ''}${trip < Infinity ? `, at ${Math.round(trip)} W${legs.length > 0 ? ' on the most loaded leg' : ''}` : ''}.${isUnequal ? ' A leg lay above its limit: move a load to the other one.' : ''} Find out why before the restart.`,
           }
         : peak === -Infinity
           ? { code: 'cannot-tell', message: noLoad }

@@ -1,3 +1,4 @@
+import { plural } from '../../model/counted.js';
 import {
   estimated,
   insufficient,
@@ -251,7 +252,7 @@ function cycleBands(cycles: readonly SocCycle[]) {
   for (const cycle of cycles) bands[bounds.findIndex((bound) => cycle.depth < bound) - 1]?.push(cycle);
   return bands.flatMap((own, k) => {
     const count = own.reduce((sum, cycle) => sum + cycle.count, 0);
-    const label = `${count} cycles of ${Math.round(100 * bounds[k]!)} to ${Math.round(100 * Math.min(1, bounds[k + 1]!))} %`;
+    const label = `${count} ${plural(count, 'cycle')} of ${Math.round(100 * bounds[k]!)} to ${Math.round(100 * Math.min(1, bounds[k + 1]!))} %`;
     return own.length > 0 ? [{ label, own }] : [];
   });
 }

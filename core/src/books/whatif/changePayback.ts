@@ -1,3 +1,4 @@
+import { plural } from '../../model/counted.js';
 import type { Interval } from '../../model/figure.js';
 import { WHOLE_YEAR_DAYS, YEAR_DAYS } from '../../time/days.js';
 
@@ -35,7 +36,7 @@ export function changePayback(
   if (!bill) return none('; what it saves needs a load in the log and a tariff.');
   if (days < WHOLE_YEAR_DAYS)
     return none(
-      `; ${Math.round(days)} days do not tell what it saves in a year, for winter and summer differ. Choose a range of a year.`,
+      `; ${plural(Math.round(days), 'a single day does', `${Math.round(days)} days do`)} not tell what it saves in a year, for winter and summer differ. Choose a range of a year.`,
     );
   const yearly = (difference: number) => (-difference * YEAR_DAYS) / billedDays;
   const saved = { value: yearly(bill.value), low: yearly(bill.high), high: yearly(bill.low) };

@@ -1,9 +1,10 @@
 import type { RawColumn } from '../read/table.js';
+import { times } from '../../model/counted.js';
 import type { UnshapedEnergy } from '../../model/log.js';
 import type { Flow } from '../../model/quantity.js';
 import { followCounter } from './counter.js';
 import { counterLines, energiesOf, type CounterLines } from './counterLines.js';
-import { times, type Say } from './rows.js';
+import type { Say } from './rows.js';
 
 /** A counter's readings further apart than so many steps span a gap. */
 export const GAP_STEPS = 1.5;

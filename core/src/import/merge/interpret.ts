@@ -10,6 +10,7 @@ import {
   type Rows,
   type Say,
 } from './rows.js';
+import { plural } from '../../model/counted.js';
 import type { Finding } from '../../model/finding.js';
 import { ONE_WAY, type Mapping, type Role } from '../read/mapping.js';
 import type { RawColumn, RawTable, TableColumn } from '../read/table.js';
@@ -88,7 +89,7 @@ function instants(raw: RawTable, time: Mapping['time'], zone: string, say: Say):
     say(
       'clock-repeats',
       'note',
-      `${repeated} rows of an hour that the clock shows twice are taken for its second showing.`,
+      `${plural(repeated, 'One row of an hour that the clock shows twice is taken for its', `${repeated} rows of an hour that the clock shows twice are taken for its`)} second showing.`,
     );
   }
   return timeMs;

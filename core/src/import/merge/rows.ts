@@ -105,8 +105,3 @@ export function isFlow(role: string): role is Flow {
 export function isCounter(kind: string): boolean {
   return kind === 'counter' || kind === 'daily-counter';
 }
-
-/** A count of events in words. */
-export function times(count: number): string {
-  return count === 1 ? 'once' : `${count} times`;
-}

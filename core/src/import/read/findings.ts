@@ -1,4 +1,4 @@
-import { plural } from '../../model/counted.js';
+import { plural, timesFirst } from '../../model/counted.js';
 import type { Finding } from '../../model/finding.js';
 import type { FaultKind } from './faults.js';
 import type { Scanner } from './scanner.js';
@@ -38,12 +38,11 @@ export function findingsOfReading(source: string, scanner: Scanner, ignored: rea
   );
   const { count, line } = scanner.backwards;
   if (count > 0) {
-    const times = plural(count, 'once', `${count} times`);
     findings.push(
       finding(
         'unordered-rows',
         'warning',
-        `The time goes backwards ${times}, first on line ${line}; the rows are sorted.`,
+        `The time goes backwards ${timesFirst(count, `on line ${line}`)}; the rows are sorted.`,
       ),
     );
   }

@@ -114,7 +114,7 @@ describe('a log with faults is read, and says what it met', () => {
     const mixed = await read(`${HEADER}\n${[lines[2], lines[0], lines[1], lines[1]].join('\n')}\n`);
     expect({ ...mixed.log, findings: [], firstLine: 2 }).toEqual((await read(`${HEADER}\n${ROWS}`)).log);
     expect(mixed.log.findings.map(({ code }) => code)).toEqual(['unordered-rows', 'doubled-rows']);
-    expect(mixed.log.findings[0]!.message).toMatch(/once, first on line 3/);
+    expect(mixed.log.findings[0]!.message).toMatch(/once, on line 3/);
   });
 
   test('rows that cannot be placed in time or have other fields are left out and counted', async () => {
