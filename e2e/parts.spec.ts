@@ -26,6 +26,6 @@ test('arrays and named loads stand by month beside statements and readings, and 
   await form.getByLabel('load with a counter of its own').fill('Car');
   await form.getByLabel('its unit').fill('km');
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('row', { name: /2024-09-30 19:30/ })).toContainText('Car 31400 km');
+  await expect(page.getByRole('row', { name: /30 September 2024, 19:30/ })).toContainText('Car 31,400 km');
   await expectAccessible(page);
 });

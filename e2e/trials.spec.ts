@@ -137,7 +137,7 @@ const PROTOCOLS: readonly (readonly [
     'Full load',
     { 'Switched on': 'oven', 'load, W': '2400', 'charge, %': '80' },
     { 'Switched on': 'kettle', 'load, W': '4500', 'charge, %': '79' },
-    /4500 W held/,
+    /4,500 W held/,
   ],
   [
     'Recharge',

@@ -13,6 +13,7 @@ import {
   decimal,
   intervalText,
   localDateText,
+  momentText,
   monthText,
 } from '../ui/format.js';
 import { FLOW_ROWS } from './flowRows.js';
@@ -228,9 +229,4 @@ export function powerRows(course: PowerSeries, timeZone: string): ChartRows {
       ...(course.soc ? [percent(course.soc[cell], 1)] : []),
     ]),
   };
-}
-
-/** Date and time of an instant at the site. */
-export function momentText(ms: number, timeZone: string): string {
-  return `${localDateText(ms, timeZone)}, ${clockText(ms, timeZone)}`;
 }

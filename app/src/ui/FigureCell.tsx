@@ -1,6 +1,7 @@
 import { figureEntry, type Figure } from '@long-tally/core';
 import { intervalText, unitText, valueText } from './format.js';
 import { StatusMark } from './StatusMark.js';
+import { localized } from './localized.js';
 
 interface Props {
   readonly figureKey: string;
@@ -17,7 +18,7 @@ export function FigureCell({ figureKey, figure, active, onOpen }: Props) {
       type="button"
       data-figure={figureKey}
       aria-pressed={active}
-      title={meaning}
+      title={localized(meaning)}
       onClick={() => onOpen(figureKey)}
       className={`flex w-full flex-col border-t border-rule px-1.5 py-1 text-left hover:bg-selected ${active ? 'bg-selected-2' : ''}`}
     >

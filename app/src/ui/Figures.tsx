@@ -3,6 +3,7 @@ import { FigureCell } from './FigureCell.js';
 import { Fold } from './Fold.js';
 import { counted } from './format.js';
 import { StatusMark } from './StatusMark.js';
+import { localized } from './localized.js';
 
 interface Props {
   readonly keys: readonly string[];
@@ -33,7 +34,7 @@ export function Figures({ keys, report, workingKey, onOpen }: Props) {
           onOpen={onOpen}
         />
       ))}
-      {reason}
+      {localized(reason)}
     </p>
   ));
   return (
@@ -79,7 +80,7 @@ function Untold({ figureKey, figure, active, onOpen }: UntoldProps) {
       type="button"
       data-figure={figureKey}
       aria-pressed={active}
-      title={meaning}
+      title={localized(meaning)}
       onClick={() => onOpen(figureKey)}
       className={`mr-2 hover:bg-selected ${active ? 'bg-selected-2' : ''}`}
     >

@@ -1,5 +1,6 @@
 import type { RangeReport } from '@long-tally/core';
 import { decimal } from './format.js';
+import { localized } from './localized.js';
 
 interface Props {
   readonly findings: RangeReport['findings'];
@@ -22,7 +23,7 @@ export function Findings({ findings, most }: Props) {
             </b>
             <span>
               {source ? `${source}: ` : ''}
-              {message}
+              {localized(message)}
             </span>
           </li>
         ))}

@@ -5,6 +5,7 @@ import { topicOf } from './handbookTopics.js';
 import { CopyButton } from './CopyButton.js';
 import { decimal, figureText, intervalText, unitText, valueText } from './format.js';
 import { useOverview } from './HomeLayout.js';
+import { localized } from './localized.js';
 
 interface Props {
   readonly figureKey: string;
@@ -38,7 +39,7 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
       </div>
       <div className="border border-rule-2 bg-paper-2 px-2.5 py-2 text-[13px]">
         {figure.value === null ? (
-          <p className="text-red">{figure.reason}</p>
+          <p className="text-red">{figure.reason && localized(figure.reason)}</p>
         ) : (
           <table className="w-full">
             <tbody>
@@ -62,13 +63,11 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
         {figure.assumptions.length > 0 && (
           <ul className="mt-1 list-disc pl-4">
             {figure.assumptions.map((text) => (
-              <li key={text}>{text}</li>
+              <li key={text}>{localized(text)}</li>
             ))}
           </ul>
         )}
-        <p className="mt-1">
-          {meaning} {figure.formula}.
-        </p>
+        <p className="mt-1">{localized(`${meaning} ${figure.formula}.`)}</p>
         <p className="mt-1 text-faint">
           {figure.source}{' '}
           {topic && (
@@ -96,7 +95,7 @@ function Line({ line }: { readonly line: WorkingLine }) {
   return (
     <tr className={closing}>
       <th scope="row" className={`text-left ${role === 'result' ? 'font-semibold' : 'font-normal'}`}>
-        {label}
+        {localized(label)}
       </th>
       <td className="pl-2 text-right whitespace-nowrap">
         {role === 'uncertainty' ? '±' : ''}
@@ -123,5 +122,5 @@ function basisText(key: BasisKey, value: number | string | readonly string[]): s
   }
   if (key === 'side' || key === 'batterySide')
     return String(value).replace(/^[ad]c$/, (side) => side.toUpperCase());
-  return typeof value === 'string' ? value : value.join(', ');
+  return localized(typeof value === 'string' ? value : value.join(', '));
 }

@@ -1,5 +1,6 @@
 import {
   DEFAULT_SETTINGS,
+  gridFreeWhOf,
   INSTANT_QUANTITIES,
   offsetAt,
   plural,
@@ -8,6 +9,7 @@ import {
   type Figure,
   type Role,
   type Settings,
+  type System,
   type Unit,
 } from '@long-tally/core';
 
@@ -62,12 +64,13 @@ const UNIT_TEXT: Partial<Record<Unit, string>> = {
 
 /** The unit as it stands behind a number. */
 export function unitText(unit: Unit): string {
-  return UNIT_TEXT[unit] ?? unit;
+  return unit === '°C' ? degreeUnit() : (UNIT_TEXT[unit] ?? unit);
 }
 
 /** A value in the measure the user reads: shares as per cent, energies with fewer decimals as they grow. */
 export function valueText(value: number, unit: Unit): string {
   if (unit === 'date') return monthFormat.format(value);
+  if (unit === '°C') return decimal(degreesOf(value), 1);
   return decimal(unit.startsWith('share') ? value * 100 : value, digitsOf(value, unit));
 }
 
@@ -182,6 +185,11 @@ export function localDateText(ms: number, timeZone: string): string {
   return dateText(localDateOf(ms, timeZone), 'plain');
 }
 
+/** Date and time of an instant at the site, `21 May 2024, 19:30`. */
+export function momentText(ms: number, timeZone: string): string {
+  return `${localDateText(ms, timeZone)}, ${clockText(ms, timeZone)}`;
+}
+
 const clockFormats = new Map<string, Intl.DateTimeFormat>();
 
 function clockFormat(timeZone: string, hasSeconds: boolean): Intl.DateTimeFormat {
@@ -205,6 +213,11 @@ export function hoursText(hours: number): string {
 /** A short stretch as `40 s`, longer ones as {@link hoursText} has them. */
 export function shortTimeText(seconds: number): string {
   return seconds < 90 ? `${Math.round(seconds)} s` : hoursText(seconds / 3600);
+}
+
+/** Import up to which a day of the home counts as free of the grid, `0.5 kWh`. */
+export function gridLimitText(system: Pick<System, 'gridFreeKWh'>): string {
+  return `${decimal(gridFreeWhOf(system) / 1000, 2).replace(/0$/, '')} kWh`;
 }
 
 /** `1 day`, `2 days`. */

@@ -21,7 +21,7 @@ import { atOf } from '../../store/api.js';
 import { Balance } from '../../ui/Balance.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
-import { dateText, decimal } from '../../ui/format.js';
+import { dateText, decimal, gridLimitText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
 import { useMore } from '../../ui/useMore.js';
@@ -39,6 +39,7 @@ import { DaySpread } from './DaySpread.js';
 import { Parts } from './Parts.js';
 import { Stated } from './Stated.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 import { flowRows } from '../../charts/chartRows.js';
 
 const OTHERS = [
@@ -113,9 +114,10 @@ function Page({ home, days, report, range }: PageProps) {
           <h2 className="text-[15px]">Self-sufficiency, three schools</h2>
           <Figures keys={leading} report={report} workingKey={workingKey} onOpen={open} />
           <p className="mt-1 text-[13px]">
-            {schools?.message ??
-              (leading.every((key) => report.figures[key]?.value != null) &&
-                'They lie within two points of each other here: little is charged from the grid.')}
+            {schools
+              ? localized(schools.message)
+              : leading.every((key) => report.figures[key]?.value != null) &&
+                'They lie within two points of each other here: little is charged from the grid.'}
           </p>
           <Stated at={atOf(home)} from={days[range.from]!.date} to={days[range.to]!.date} />
           <Figures keys={OTHERS} report={report} workingKey={workingKey} onOpen={open} />
@@ -254,7 +256,7 @@ function Contacts({ home, days, range }: RangeProps & { readonly home: Home }) {
       {shown.length === 0 ? (
         <p className="text-faint">
           {days.slice(range.from, range.to + 1).some(({ gridFree }) => gridFree !== null)
-            ? 'No day of this range bought more than 0.5 kWh.'
+            ? `No day of this range bought more than ${gridLimitText(home.system)}.`
             : 'The grid is not known for nine tenths of any day of this range; a column grid_w without gaps would tell.'}
         </p>
       ) : (

@@ -3,6 +3,7 @@ import { useReconciliationQuery } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
 import type { At } from '../../protocol.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { localized } from '../../ui/localized.js';
 
 interface Props {
   readonly at: At;
@@ -56,7 +57,7 @@ export function Stated({ at, from, to }: Props) {
               {(found.length > 0 ? found : nearest).map(({ says, value }) => (
                 <li key={says} className="grid grid-cols-[58px_1fr] gap-x-2 border-b border-rule py-0.5">
                   <b className="text-right font-semibold">{decimal(100 * value, 1)} %</b>
-                  <span>{says}</span>
+                  <span>{localized(says)}</span>
                 </li>
               ))}
             </ul>

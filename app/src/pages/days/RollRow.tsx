@@ -57,7 +57,7 @@ function DayCells({
       </div>
       <Energy value={day.solar} />
       <Energy value={day.load} />
-      <Energy value={day.import} bold={(day.import ?? 0) > 0.5} />
+      <Energy value={day.import} bold={day.gridFree === false} />
       <Energy value={day.export} />
       <Energy value={day.discharge} />
       <Closing day={day} />

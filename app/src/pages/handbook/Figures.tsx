@@ -2,6 +2,7 @@ import { ALL_FIGURES } from '@long-tally/core';
 import { useLocation } from 'react-router';
 import { Table } from '../../ui/Table.js';
 import { topicOf } from '../../ui/handbookTopics.js';
+import { localized } from '../../ui/localized.js';
 
 /** The figures of a page: what each says, how it is computed, and how we know. */
 export function Figures({ topic }: { readonly topic: string }) {
@@ -35,8 +36,8 @@ export function Figures({ topic }: { readonly topic: string }) {
                   {label}
                 </th>
                 <td className="py-1.5 pr-4">
-                  {meaning}
-                  <span className="block text-faint">{method.formula}</span>
+                  {localized(meaning)}
+                  <span className="block text-faint">{localized(method.formula)}</span>
                 </td>
                 <td className="w-72 py-1.5 text-[12.5px] text-faint">{method.source}</td>
               </tr>

@@ -5,6 +5,7 @@ import { Figures } from './Figures.js';
 import { termsOf } from './glossary.js';
 import { searched } from './searched.js';
 import { TOPICS, type Topic } from '../../ui/handbookTopics.js';
+import { localized } from '../../ui/localized.js';
 
 const TERMS = termsOf(glossary);
 const PICTURES = import.meta.glob<string>(
@@ -152,7 +153,7 @@ function TopicPage({
       <p className="text-faint">{answers}</p>
       {paragraphs.map((text) => (
         <p key={text} className="mt-2">
-          {text}
+          {localized(text)}
         </p>
       ))}
       {picture && (

@@ -1,6 +1,7 @@
 import { COMPARED, figureEntry, type ConfigurationChange } from '@long-tally/core';
 import { counted, decimal, intervalText, localDateText, unitText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 interface Props {
   readonly changes: readonly ConfigurationChange[];
@@ -44,7 +45,7 @@ export function Changes({ changes, timeZone, currency }: Props) {
                 {sides.map(({ figures, fromMs }) => {
                   const figure = figures[key];
                   return (
-                    <td key={fromMs} title={figure?.reason ?? undefined}>
+                    <td key={fromMs} title={figure?.reason ? localized(figure.reason) : undefined}>
                       {figure?.value == null ? (
                         '–'
                       ) : (

@@ -7,6 +7,7 @@ import { decimal } from '../../ui/format.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 /** A number as it is typed, with a point or a comma. */
 function between(low: number, high: number, unit: string) {
@@ -127,7 +128,7 @@ function Budget({
             : '; recharged to where it began, it would tell it better'}
         </span>
       </p>
-      <p className="mt-1 font-semibold">{verdict}</p>
+      <p className="mt-1 font-semibold">{localized(verdict)}</p>
       <Table className="mt-1 text-[13px]">
         <tbody>
           <tr>
@@ -139,7 +140,7 @@ function Budget({
           {explanations.map(({ key, says, low, high }) => (
             <tr key={key} className="border-t border-rule">
               <th scope="row" className="pr-6 text-left font-normal">
-                {says}
+                {localized(says)}
               </th>
               <td className="text-right">
                 {decimal(low, 2)} to {decimal(high, 2)} kWh

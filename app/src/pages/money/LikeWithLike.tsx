@@ -5,6 +5,7 @@ import { cross, disc } from '../../charts/symbols.js';
 import { decimal, temperatureText } from '../../ui/format.js';
 import { useWidth } from '../../ui/useSize.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 type Like = MoneyView['like'];
 type ByWeather = Extract<Like['weather'], { readonly kind: string }>;
@@ -55,7 +56,7 @@ export function LikeWithLike({ like: { stretches, weather } }: { readonly like: 
         </tbody>
       </Table>
       {'reason' in weather ? (
-        <p className="mt-1 text-faint">{weather.reason}</p>
+        <p className="mt-1 text-faint">{localized(weather.reason)}</p>
       ) : (
         <Weather weather={weather} />
       )}

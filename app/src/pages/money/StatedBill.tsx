@@ -5,6 +5,7 @@ import { useStatedBillQuery } from '../../store/api.js';
 import { decimal } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { typedNumber } from '../../ui/typedNumber.js';
+import { localized } from '../../ui/localized.js';
 
 interface Props {
   readonly at: At;
@@ -73,10 +74,10 @@ export function StatedBill({ at, from, to, currency }: Props) {
               {given.length > 0
                 ? given.map(({ says, amount: value }) => (
                     <li key={says}>
-                      {says}, {money(value)}
+                      {localized(says)}, {money(value)}
                     </li>
                   ))
-                : found.closes.map((text) => <li key={text}>{text}</li>)}
+                : found.closes.map((text) => <li key={text}>{localized(text)}</li>)}
             </ul>
           </>
         )}

@@ -1,7 +1,7 @@
 import type { Fault } from '@long-tally/core';
 import { Link } from 'react-router';
 import type { Home } from '../../db/database.js';
-import { clockText, counted, localDateOf, localDateText, shortTimeText } from '../../ui/format.js';
+import { counted, localDateOf, momentText, shortTimeText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
 
 const LISTED = 20;
@@ -12,7 +12,7 @@ export function Faults({ home, faults }: { readonly home: Home; readonly faults:
   const { timeZone } = home.system;
   const moment = (ms: number) => (
     <Link className="quiet" to={`/h/${home.id}/day/${localDateOf(ms, timeZone)}`}>
-      {localDateText(ms, timeZone)}, {clockText(ms, timeZone)}
+      {momentText(ms, timeZone)}
     </Link>
   );
   return (

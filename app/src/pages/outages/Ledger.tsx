@@ -5,6 +5,7 @@ import { clockText, dateText, decimal, hoursText, localDateOf } from '../../ui/f
 import { useMore } from '../../ui/useMore.js';
 import { evidenceText, expectedHours } from './words.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 const LISTED = 40;
 
@@ -28,7 +29,7 @@ export function Ledger({ outages, home, reason, range }: LedgerProps) {
       <h2 className="text-[16px]">Ledger of outages</h2>
       {outages.length === 0 ? (
         <p className="text-faint">
-          {reason ?? 'The grid was not down in this range, as far as the log’s step shows.'}
+          {localized(reason ?? 'The grid was not down in this range, as far as the log’s step shows.')}
         </p>
       ) : (
         <div className="overflow-x-auto" role="region" aria-label="Outages of the range" tabIndex={0}>

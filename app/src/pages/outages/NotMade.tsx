@@ -1,6 +1,7 @@
 import type { OutagesView } from '@long-tally/core';
 import { decimal } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 const CAUSES = {
   clipped: 'clipped at the AC limit',
@@ -21,7 +22,7 @@ export function NotMade({ sun }: { readonly sun: OutagesView['sun'] }) {
     <section aria-label="Solar not made" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">Solar not made</h2>
       {months.length === 0 ? (
-        <p className="text-faint">{reason ?? 'No hour of this range held solar back.'}</p>
+        <p className="text-faint">{localized(reason ?? 'No hour of this range held solar back.')}</p>
       ) : (
         <>
           <p className="text-[13px] text-faint">

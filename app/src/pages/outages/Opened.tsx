@@ -3,7 +3,7 @@ import { useParams, useSearchParams } from 'react-router';
 import type { CourseMark } from '../../charts/CourseChart.js';
 import { atOf, useOutageQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
-import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
+import { clockText, decimal, hoursText, momentText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Line, NotFound, OpenedFrame, shareText } from './OpenedFrame.js';
 import { carriedText, evidenceText, expectedHours, expectedText } from './words.js';
@@ -27,7 +27,7 @@ export default function OpenedPage() {
   const { timeZone } = home.system;
   return (
     <OpenedFrame
-      title={`${opened?.outage.isPlanned ? 'Planned run' : 'Outage'} of ${localDateText(fromMs, timeZone)}, ${clockText(fromMs, timeZone)}`}
+      title={`${opened?.outage.isPlanned ? 'Planned run' : 'Outage'} of ${momentText(fromMs, timeZone)}`}
       what="outage"
       list={list}
       before={to(opened?.beforeMs)}

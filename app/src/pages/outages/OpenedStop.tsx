@@ -3,7 +3,7 @@ import { useParams, useSearchParams } from 'react-router';
 import type { CourseMark } from '../../charts/CourseChart.js';
 import { atOf, useStopQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
-import { clockText, decimal, localDateText, shortTimeText } from '../../ui/format.js';
+import { clockText, decimal, momentText, shortTimeText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { Line, NotFound, OpenedFrame, shareText } from './OpenedFrame.js';
 import { CAUSES } from './stopWords.js';
@@ -25,7 +25,7 @@ export default function OpenedStopPage() {
   const what = opened?.stop.kind === 'transfer' ? 'Load over to the grid on' : 'Stop of the output on';
   return (
     <OpenedFrame
-      title={`${what} ${localDateText(atMs, timeZone)}, ${clockText(atMs, timeZone)}`}
+      title={`${what} ${momentText(atMs, timeZone)}`}
       what="stop"
       list={list}
       before={to(opened?.beforeMs)}

@@ -13,6 +13,7 @@ import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
+import { localized } from '../../ui/localized.js';
 import type { Roll } from '../../protocol.js';
 import { CAUTIONS } from './cautions.js';
 import { Ledger } from './Ledger.js';
@@ -183,8 +184,10 @@ function Page({ home, roll, report, course, range }: PageProps) {
           </>
         ) : (
           <p className="text-faint">
-            {course.figures['outage.replay.p50']?.reason ??
-              'No outage begun in this range ends within the log.'}
+            {localized(
+              course.figures['outage.replay.p50']?.reason ??
+                'No outage begun in this range ends within the log.',
+            )}
           </p>
         )}
       </section>

@@ -1,5 +1,5 @@
 import { hiddenStarts, START_RATIO, type OutagesView } from '@long-tally/core';
-import { clockText, decimal, localDateText } from '../../ui/format.js';
+import { decimal, momentText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
 
 interface Props {
@@ -37,7 +37,7 @@ export function Peaks({ peaks: { peaks, stepMs }, timeZone }: Props) {
           {peaks.map(({ atMs, loadW, legsW, parts, limitW }) => (
             <tr key={atMs} className="border-b border-rule">
               <th scope="row" className="pr-3 text-left font-normal whitespace-nowrap">
-                {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}
+                {momentText(atMs, timeZone)}
               </th>
               <td>{kW(loadW)}</td>
               <td className={limitW !== null && loadW > limitW ? 'text-red' : ''}>

@@ -11,12 +11,13 @@ import { HourTable } from '../../charts/HourTable.js';
 import { lineOf, SurvivalCurve } from '../../charts/SurvivalCurve.js';
 import { compared } from '../../store/outageScenarios.js';
 import { useAppDispatch, useAppSelector } from '../../store/store.js';
-import { clockText, decimal, hoursText, localDateText } from '../../ui/format.js';
+import { decimal, hoursText, momentText } from '../../ui/format.js';
 import { Saveable } from '../../ui/Saveable.js';
 import type { At } from '../../protocol.js';
 import { OptionForm } from './ScenarioForm.js';
 import { useOptions } from './useScenarios.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 import { survivalRows } from '../../charts/chartRows.js';
 
 /** More lines than this are not told apart. */
@@ -221,14 +222,12 @@ function Worst({
               <th scope="row" className="pr-3 text-left font-normal">
                 {MONTHS_SHORT[month]}
               </th>
-              <td className="pr-3 whitespace-nowrap">
-                {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}
-              </td>
+              <td className="pr-3 whitespace-nowrap">{momentText(atMs, timeZone)}</td>
               <td className="pr-3 whitespace-nowrap">{hoursText(hours)}</td>
               <td className="pr-3 whitespace-nowrap text-faint">
                 {usualHours >= HORIZON_H ? '2 weeks and more' : hoursText(usualHours)}
               </td>
-              <td>{reason}</td>
+              <td>{localized(reason)}</td>
             </tr>
           ))}
         </tbody>

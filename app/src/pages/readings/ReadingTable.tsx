@@ -1,6 +1,6 @@
 import { counterText, FLOWS, type Flow } from '@long-tally/core';
 import type { StoredReading } from '../../db/database.js';
-import { clockOf, decimal, degreesTyped, degreeUnit } from '../../ui/format.js';
+import { decimal, degreesOf, degreeUnit, momentText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
 
 interface Props {
@@ -16,7 +16,7 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
   const hasCharge = readings.some(({ socPct }) => socPct !== undefined);
   const hasUse = readings.some(({ use }) => use !== undefined);
   const hasWarmth = readings.some(({ batteryC }) => batteryC !== undefined);
-  const time = (ms: number) => clockOf(ms, timeZone).replace('T', ' ');
+  const time = (ms: number) => momentText(ms, timeZone);
   return (
     <div className="relative overflow-x-auto" role="region" aria-label="Readings" tabIndex={0}>
       <Table className="mt-4 w-full border-collapse">
@@ -45,16 +45,20 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
               </th>
               {used.map((flow) => (
                 <td key={flow} className="py-1 pr-3 text-right">
-                  {counterText(reading, flow) ?? '–'}
+                  {counter(reading, flow)}
                   <Since readings={readings} at={i} flow={flow} />
                 </td>
               ))}
-              {hasCharge && <td className="py-1 pr-3 text-right">{reading.socPct ?? '–'}</td>}
-              {hasWarmth && <td className="py-1 pr-3 text-right">{degreesTyped(reading.batteryC) || '–'}</td>}
+              {hasCharge && <td className="py-1 pr-3 text-right">{typed(reading.socPct)}</td>}
+              {hasWarmth && (
+                <td className="py-1 pr-3 text-right">
+                  {typed(reading.batteryC === undefined ? undefined : degreesOf(reading.batteryC))}
+                </td>
+              )}
               {hasUse && (
                 <td className="py-1 pr-3 text-right">
                   {reading.use
-                    ? `${reading.use.part} ${reading.use.shown.toFixed(reading.use.decimals)} ${reading.use.unit}`
+                    ? `${reading.use.part} ${decimal(reading.use.shown, reading.use.decimals)} ${reading.use.unit}`
                     : '–'}
                 </td>
               )}
@@ -83,6 +87,19 @@ export function ReadingTable({ readings, timeZone, onEdit, onRemove }: Props) {
       </Table>
     </div>
   );
+}
+
+/** A counter with the decimals it was typed with. */
+function counter(reading: StoredReading, flow: Flow): string {
+  const text = counterText(reading, flow);
+  return text === null ? '–' : decimal(Number(text), text.split('.')[1]?.length ?? 0);
+}
+
+/** A display's value to a hundredth, with no more decimals than it has. */
+function typed(value: number | undefined): string {
+  if (value === undefined) return '–';
+  const digits = String(Math.round(value * 100) / 100).split('.')[1]?.length ?? 0;
+  return decimal(value, digits);
 }
 
 interface SinceProps {

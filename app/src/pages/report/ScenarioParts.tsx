@@ -4,6 +4,7 @@ import { db } from '../../db/database.js';
 import { checkedRows, scenariosRow } from '../../db/rows.js';
 import { atOf } from '../../store/api.js';
 import { useWhatif } from '../../ui/useWhatif.js';
+import { localized } from '../../ui/localized.js';
 import type { AskedPoint } from '../../protocol.js';
 import { AnotherYear } from '../whatif/AnotherYear.js';
 import { Differences } from '../whatif/Differences.js';
@@ -34,7 +35,7 @@ function Told({ home, days, range, kept }: WrittenProps & { readonly kept: reado
     points: NO_POINTS,
   });
   const currency = home.system.currency ?? '';
-  if (base && 'problem' in base) return <p>{base.problem}</p>;
+  if (base && 'problem' in base) return <p>{localized(base.problem)}</p>;
   const told = scenarios.flatMap((one) => (one && 'scenario' in one ? [one.scenario] : []));
   const problems = scenarios.flatMap((one) => (one && 'problem' in one ? [one.problem] : []));
   return (
@@ -46,11 +47,12 @@ function Told({ home, days, range, kept }: WrittenProps & { readonly kept: reado
       )}
       {told.map((scenario) => (
         <p key={scenario.name}>
-          <b>{scenario.name}</b>: {verdictOf(scenario, currency)} {scenario.payback?.says}
+          <b>{scenario.name}</b>: {verdictOf(scenario, currency)}{' '}
+          {scenario.payback && localized(scenario.payback.says)}
         </p>
       ))}
       {problems.map((problem) => (
-        <p key={problem}>{problem}</p>
+        <p key={problem}>{localized(problem)}</p>
       ))}
       {base && told.length > 0 && (
         <>

@@ -8,13 +8,14 @@ import {
   type Statement,
 } from '@long-tally/core';
 import {
-  clockText,
   counted,
   dateText,
   decimal,
+  gridLimitText,
   hoursText,
   intervalText,
   localDateText,
+  momentText,
   unitText,
   valueText,
 } from '../../ui/format.js';
@@ -23,6 +24,7 @@ import { DayNotes } from '../days/DayNotes.js';
 import { ListHead } from './ListHead.js';
 import type { WrittenProps } from './writtenProps.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 interface FiguresProps {
   readonly keys: readonly string[];
@@ -84,7 +86,7 @@ export function Figures({ keys, statement: { now, yearBefore, toDate }, currency
       {absent.length > 0 && (
         <p className="text-[12px] text-faint">
           Not available: {absent.map((key) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
-          {absent.map((key) => now[key]?.reason).find((reason) => reason)}
+          {localized(absent.map((key) => now[key]?.reason).find((reason) => reason) ?? '')}
         </p>
       )}
     </>
@@ -96,7 +98,7 @@ export function Findings({ statement: { findings } }: WrittenProps) {
   return (
     <ul className="list-disc pl-5">
       {findings.map(({ code, message }, i) => (
-        <li key={`${code} ${i}`}>{message}</li>
+        <li key={`${code} ${i}`}>{localized(message)}</li>
       ))}
     </ul>
   );
@@ -151,7 +153,8 @@ export function Days({ home, days, range, layout: { levels } }: WrittenProps) {
       {above.length > 0 && <p className="mt-1">Days over a level: {above.join('; ')}.</p>}
       {contacts.length > 0 && (
         <p className="mt-1">
-          {counted(contacts.length, 'day')} bought more than 0.5 kWh; by cause: {causes.join(', ')}.
+          {counted(contacts.length, 'day')} bought more than {gridLimitText(home.system)}; by cause:{' '}
+          {causes.join(', ')}.
         </p>
       )}
     </>
@@ -166,9 +169,7 @@ export function Outages({ home, statement: { outages } }: WrittenProps) {
       <tbody>
         {outages.map(({ from, hours, socStart, socEnd, unservedHours, evidence, planned }) => (
           <tr key={from} className="border-b border-rule">
-            <td>
-              {localDateText(Date.parse(from), timeZone)}, {clockText(Date.parse(from), timeZone)}
-            </td>
+            <td>{momentText(Date.parse(from), timeZone)}</td>
             <td>{hoursText(hours)}</td>
             <td>
               {socStart === null || socEnd === null
@@ -193,7 +194,7 @@ export function Trials({ home, statement: { trials } }: WrittenProps) {
     <ul>
       {trials.map(({ fromMs, name, verdict }) => (
         <li key={fromMs} className="border-b border-rule">
-          {localDateText(fromMs, home.system.timeZone)}: {name}. {verdict}
+          {localDateText(fromMs, home.system.timeZone)}: {name}. {localized(verdict)}
         </li>
       ))}
     </ul>

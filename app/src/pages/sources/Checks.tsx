@@ -1,11 +1,4 @@
-import {
-  correctionText,
-  offsetAt,
-  zoneOf,
-  type Comparison,
-  type Correction,
-  type Finding,
-} from '@long-tally/core';
+import { correctionText, type Comparison, type Correction, type Finding } from '@long-tally/core';
 import { useLiveQuery } from 'dexie-react-hooks';
 import {
   addCorrection,
@@ -18,10 +11,11 @@ import {
 import { db, type Home } from '../../db/database.js';
 import { checkedRows, correctionRow } from '../../db/rows.js';
 import { atOf, useChecksQuery } from '../../store/api.js';
-import { decimal, localDateText, columnText } from '../../ui/format.js';
+import { columnText, decimal, localDateText, momentText } from '../../ui/format.js';
 import { useWrite, type Write } from '../../ui/useWrite.js';
 import { CoverageMap } from '../../charts/CoverageMap.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 /** What is known on which day, what looks wrong with what would mend it, what lies over the logs, and how two of them agree. */
 export function Checks({ home }: { readonly home: Home }) {
@@ -57,11 +51,11 @@ export function Checks({ home }: { readonly home: Home }) {
                 {finding.kWh === null ? '' : `${decimal(finding.kWh, 1)} kWh. `}
               </b>
               {finding.source && `${finding.source}: `}
-              {finding.message}
+              {localized(finding.message)}
               {finding.fromMs !== null && (
                 <span className="text-faint">
                   {' '}
-                  {siteTime(finding.fromMs, timeZone)} to {siteTime(finding.toMs!, timeZone)}.
+                  {momentText(finding.fromMs, timeZone)} to {momentText(finding.toMs!, timeZone)}.
                 </span>
               )}
             </p>
@@ -72,7 +66,7 @@ export function Checks({ home }: { readonly home: Home }) {
               <button
                 type="button"
                 className="quiet text-faint"
-                aria-label={`Dismiss: ${finding.message}`}
+                aria-label={`Dismiss: ${localized(finding.message)}`}
                 onClick={() =>
                   void write(() => dismiss(home.id, keyOf(finding)), {
                     says: 'A finding is set aside.',
@@ -102,12 +96,12 @@ export function Checks({ home }: { readonly home: Home }) {
             {corrections.map((stored) => (
               <li key={stored.id} className="flex flex-wrap gap-x-4 border-t border-rule py-1">
                 <span>
-                  {localDateText(stored.madeAt, timeZone)}: {correctionText(stored.correction)}
+                  {localDateText(stored.madeAt, timeZone)}: {localized(correctionText(stored.correction))}
                 </span>
                 <button
                   type="button"
                   className="quiet text-faint"
-                  aria-label={`Remove the correction: ${correctionText(stored.correction)}`}
+                  aria-label={`Remove the correction: ${localized(correctionText(stored.correction))}`}
                   onClick={() =>
                     void write(() => removeCorrection(stored), {
                       says: 'A correction is taken back.',
@@ -117,7 +111,7 @@ export function Checks({ home }: { readonly home: Home }) {
                 >
                   remove
                 </button>
-                <span className="basis-full text-[12.5px] text-faint">{stored.reason}</span>
+                <span className="basis-full text-[12.5px] text-faint">{localized(stored.reason)}</span>
               </li>
             ))}
           </ul>
@@ -147,11 +141,11 @@ interface MendProps {
 function Mend({ home, finding, proposal, write }: MendProps) {
   return (
     <>
-      <span className="text-faint">Would mend it: {correctionText(proposal)}</span>
+      <span className="text-faint">Would mend it: {localized(correctionText(proposal))}</span>
       <button
         type="button"
         className="quiet"
-        aria-label={`Apply: ${correctionText(proposal)}`}
+        aria-label={`Apply: ${localized(correctionText(proposal))}`}
         onClick={() => void write(() => addCorrection(home.id, proposal, finding.message))}
       >
         Apply
@@ -163,10 +157,6 @@ function Mend({ home, finding, proposal, write }: MendProps) {
 /** What a finding is told apart by, so that a dismissed one stays dismissed. */
 function keyOf({ code, source, fromMs, proposal }: Finding): string {
   return [code, source, fromMs, proposal && 'quantity' in proposal ? proposal.quantity : ''].join(' ');
-}
-
-function siteTime(ms: number, timeZone: string): string {
-  return new Date(ms + offsetAt(zoneOf(timeZone), ms)).toISOString().slice(0, 16).replace('T', ' ');
 }
 
 interface ComparisonsProps {

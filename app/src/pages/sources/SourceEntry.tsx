@@ -4,6 +4,7 @@ import { deleteSource, setRemoved } from '../../db/sources.js';
 import { download } from '../../ui/download.js';
 import { counted, decimal, localDateText, columnText } from '../../ui/format.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { localized } from '../../ui/localized.js';
 
 interface Props {
   readonly source: Source;
@@ -39,7 +40,7 @@ export function SourceEntry({ source, timeZone }: Props) {
       ) : (
         findings.map(({ code, message }) => (
           <p key={code + message} className="text-faint">
-            {message}
+            {localized(message)}
           </p>
         ))
       )}

@@ -4,6 +4,7 @@ import type { Reasoned } from '../../db/sources.js';
 import { counted, decimal, localDateText, columnText } from '../../ui/format.js';
 import type { ReadSummary } from '../../protocol.js';
 import { Tick } from '../../ui/Tick.js';
+import { localized } from '../../ui/localized.js';
 
 interface Props {
   readonly summaries: readonly ReadSummary[];
@@ -55,7 +56,7 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
             <div key={message} className="mt-1 border-l-4 border-red pl-3">
               <p>
                 {kWh !== null && <b className="font-semibold text-red">{decimal(kWh, 1)} kWh. </b>}
-                {message}
+                {localized(message)}
               </p>
               {proposal && (
                 <Tick
@@ -74,7 +75,7 @@ export function Summary({ summaries, timeZone, onImport, onDiscard }: Props) {
           ))}
           {summary.findings.map(({ code, message }) => (
             <p key={code + message} className="text-faint">
-              {message}
+              {localized(message)}
             </p>
           ))}
         </div>

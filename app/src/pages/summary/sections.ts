@@ -1,5 +1,6 @@
 import { figureEntry, MONTH_NAMES, type Figure, type RollDay, type Statement } from '@long-tally/core';
 import { counted, decimal, figureText, unitText, valueText } from '../../ui/format.js';
+import { localized } from '../../ui/localized.js';
 
 /** Something that a log says, in sentences, and the view that says more of it. */
 export interface SummarySection {
@@ -44,7 +45,7 @@ export function sectionsOf(
       title: 'What is worth a look in the log',
       says: findings
         .slice(0, MOST_FINDINGS)
-        .map(({ source, message }) => (source ? `${source}: ${message}` : message)),
+        .map(({ source, message }) => (source ? `${source}: ${localized(message)}` : localized(message))),
       ...{ path: 'sources', view: 'Sources' },
     },
     { title: 'What would tell more', says: wanted(now), path: 'system', view: 'System' },
@@ -207,7 +208,7 @@ function wanted(figures: Figures): string[] {
     .slice(0, MOST_ABSENT)
     .map(
       ([reason, labels]) =>
-        `${labels.slice(0, 3).join(', ')}${labels.length > 3 ? ` and ${labels.length - 3} more` : ''}: ${reason}`,
+        `${labels.slice(0, 3).join(', ')}${labels.length > 3 ? ` and ${labels.length - 3} more` : ''}: ${localized(reason)}`,
     );
 }
 

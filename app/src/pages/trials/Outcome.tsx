@@ -2,6 +2,7 @@ import { figureEntry, type TrialResult, type TypedBesideLogged } from '@long-tal
 import { StatusMark } from '../../ui/StatusMark.js';
 import { clockText, intervalText, unitText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 /** What a trial gave: the verdict, its figures with their intervals, and the checks with what each weighs. */
 export function Outcome({ result, timeZone }: { readonly result: TrialResult; readonly timeZone: string }) {
@@ -11,11 +12,11 @@ export function Outcome({ result, timeZone }: { readonly result: TrialResult; re
   return (
     <section aria-label="Result" className="mt-4">
       <h2 className="text-[16px]">Result so far</h2>
-      <p className="my-1 text-[15px]">{verdict.message}</p>
+      <p className="my-1 text-[15px]">{localized(verdict.message)}</p>
       {advice.length > 0 && (
         <ul className="mb-1 list-disc pl-5" aria-label="From here on">
           {advice.map((text) => (
-            <li key={text}>{text}</li>
+            <li key={text}>{localized(text)}</li>
           ))}
         </ul>
       )}
@@ -56,7 +57,7 @@ export function Outcome({ result, timeZone }: { readonly result: TrialResult; re
             <b className="inline-block w-6">
               {ok === null ? '–' : ok ? '✓' : weight === 'invalid' ? '✗' : '!'}
             </b>
-            {message}
+            {localized(message)}
           </li>
         ))}
       </ul>

@@ -7,13 +7,14 @@ import { checkedRows, trialRow } from '../../db/rows.js';
 import { addTrial, beginTrial } from '../../db/trials.js';
 import { atOf, useTrialResultsQuery, useTrialStretchesQuery, useTrialWorthQuery } from '../../store/api.js';
 import { FileButton } from '../../ui/FileButton.js';
-import { clockText, decimal, localDateText } from '../../ui/format.js';
+import { decimal, localDateText, momentText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useMore } from '../../ui/useMore.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { firstMs } from './firstMs.js';
 import { protocolOf, PROTOCOLS } from './protocols.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 const STATES = { running: 'under way', paused: 'paused', done: 'done', abandoned: 'abandoned' } as const;
 const LISTED = 10;
@@ -110,7 +111,8 @@ export default function TrialsPage() {
                       <td className="pr-3 whitespace-nowrap">{localDateText(firstMs(one), timeZone)}</td>
                       <td className="pr-3">{STATES[one.state]}</td>
                       <td>
-                        {answer && ('result' in answer ? answer.result.verdict.message : answer.problem)}
+                        {answer &&
+                          ('result' in answer ? localized(answer.result.verdict.message) : answer.problem)}
                       </td>
                     </tr>
                   );
@@ -177,14 +179,13 @@ function FromLog() {
                   </th>
                   {[one.from, one.to].map((instant) => (
                     <td key={instant} className="pr-3 whitespace-nowrap">
-                      {localDateText(Date.parse(instant), timeZone)},{' '}
-                      {clockText(Date.parse(instant), timeZone)}
+                      {momentText(Date.parse(instant), timeZone)}
                     </td>
                   ))}
                   <td className="pr-3">{one.deltaSoc === null ? '–' : decimal(100 * one.deltaSoc, 0)}</td>
                   <td className="pr-3">{one.delivered === null ? '–' : decimal(one.delivered, 1)}</td>
                   <td className="pr-3 text-faint">
-                    {one.checks.find(({ ok }) => ok === false)?.message ?? 'nothing that shows'}
+                    {localized(one.checks.find(({ ok }) => ok === false)?.message ?? 'nothing that shows')}
                   </td>
                   <td>
                     <button type="button" className="quiet" onClick={() => void keep(one)}>

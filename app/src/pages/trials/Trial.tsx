@@ -8,7 +8,7 @@ import { checkedRows, trialRow } from '../../db/rows.js';
 import { addTrialReading, removeTrial, setTrialState, strikeTrialReading } from '../../db/trials.js';
 import { atOf, useTrialResultsQuery } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
-import { clockText, decimal, localDateText, degreesTyped, degreeUnit } from '../../ui/format.js';
+import { decimal, degreesTyped, degreeUnit, momentText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { useWrite } from '../../ui/useWrite.js';
 import { Before } from './Before.js';
@@ -269,9 +269,7 @@ function Readings({ trial, timeZone, onStrike }: ReadingsProps) {
               key={place}
               className={`flex flex-wrap items-baseline gap-x-3 border-b border-rule ${isStruck ? 'text-faint line-through' : ''}`}
             >
-              <span className="whitespace-nowrap">
-                {localDateText(atMs, timeZone)}, {clockText(atMs, timeZone)}
-              </span>
+              <span className="whitespace-nowrap">{momentText(atMs, timeZone)}</span>
               <span>
                 {[
                   ...(one.appliance ? [one.appliance] : []),

@@ -21,6 +21,7 @@ import { useRangeReport } from '../../ui/useRangeReport.js';
 import { halfWidth } from '../../ui/halfWidth.js';
 import { useWidth } from '../../ui/useSize.js';
 import { useWorking } from '../../ui/useWorking.js';
+import { localized } from '../../ui/localized.js';
 import { askHome } from '../../workers/client.js';
 import type { Roll } from '../../protocol.js';
 import { Counters } from './Counters.js';
@@ -194,10 +195,8 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
   return (
     <>
       <section aria-label="Verdict" className="my-2 max-w-4xl">
-        <p className="text-[15px]">{verdict.says}</p>
-        <p className="text-faint">
-          {verdict.restsOn} {verdict.sharpen}
-        </p>
+        <p className="text-[15px]">{localized(verdict.says)}</p>
+        <p className="text-faint">{localized(`${verdict.restsOn} ${verdict.sharpen}`)}</p>
       </section>
       <section aria-label="Capacity" className="mt-3">
         <h2 className="text-[16px]">Capacity</h2>

@@ -1,5 +1,6 @@
 import { YEAR_KEYS, type Interval, type Unit, type WhatifScenario } from '@long-tally/core';
 import { decimal } from '../../ui/format.js';
+import { localized } from '../../ui/localized.js';
 import { ColumnTable } from './ColumnTable.js';
 import { boundsText, rowLabel, signedText } from './differenceText.js';
 
@@ -17,7 +18,7 @@ export function AnotherYear({ scenarios, currency }: Props) {
   return (
     <section aria-label="In another year" className="mt-5">
       <h2 className="text-[16px]">In another year</h2>
-      {reason !== null && <p className="my-1 max-w-4xl">{reason} Choose a longer range.</p>}
+      {reason !== null && <p className="my-1 max-w-4xl">{localized(reason)} Choose a longer range.</p>}
       {rows.length > 0 && (
         <>
           <p className="my-1 max-w-4xl text-faint">

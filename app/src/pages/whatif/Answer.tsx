@@ -1,6 +1,7 @@
 import type { Configuration, SweepPoint } from '@long-tally/core';
 import type { Home } from '../../db/database.js';
 import type { ModelRuns } from '../../ui/useWhatif.js';
+import { localized } from '../../ui/localized.js';
 import { AnotherYear } from './AnotherYear.js';
 import { Courses } from './Courses.js';
 import { CROSSINGS, type CrossedWith } from './crossings.js';
@@ -39,19 +40,20 @@ export function Answer({ runs, home, configuration, chosen, swept, hasAppliances
       <Progress runs={runs} />
       {problems.map((problem) => (
         <p key={problem} role="alert" className="mt-2 max-w-4xl">
-          {problem}
+          {localized(problem)}
         </p>
       ))}
       {runs.base && 'problem' in runs.base && (
         <p role="alert" className="mt-3 max-w-4xl">
-          {runs.base.problem}
+          {localized(runs.base.problem)}
         </p>
       )}
       {runs.base && 'base' in runs.base && (
         <>
           {scenarios.map((scenario) => (
             <p key={scenario.name} className="my-2 max-w-4xl text-[15px]">
-              <b>{scenario.name}</b>: {verdictOf(scenario, currency)} {scenario.payback?.says}
+              <b>{scenario.name}</b>: {verdictOf(scenario, currency)}{' '}
+              {scenario.payback && localized(scenario.payback.says)}
             </p>
           ))}
           {chosen === 0 && <p className="my-2 max-w-4xl text-[15px]">Choose at the side what to change.</p>}

@@ -2,10 +2,10 @@ import type { WhatifBase, WhatifScenario } from '@long-tally/core';
 import { coursesInWords, ScenarioCourses, type DrawnRun } from '../../charts/ScenarioCourses.js';
 import { lineOf } from '../../charts/SurvivalCurve.js';
 import { timeTicks } from '../../charts/timeTicks.js';
-import { localDateText } from '../../ui/format.js';
+import { localDateText, momentText } from '../../ui/format.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { useWidth } from '../../ui/useSize.js';
-import { courseRows, momentText } from '../../charts/chartRows.js';
+import { courseRows } from '../../charts/chartRows.js';
 
 const HOUR_MS = 3_600_000;
 const DAY_TICKS = [0, 6, 12, 18, 24].map((hour) => ({

@@ -3,6 +3,7 @@ import { Link } from 'react-router';
 import type { Home } from '../../db/database.js';
 import { saveSystem } from '../../db/homes.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { localized } from '../../ui/localized.js';
 
 interface Props {
   readonly proposals: readonly Proposal[];
@@ -38,7 +39,7 @@ export function Proposals({ proposals, home, configuration }: Props) {
       <ul>
         {proposals.map((proposal) => (
           <li key={proposal.says} className="border-b border-rule py-1">
-            {proposal.says}{' '}
+            {localized(proposal.says)}{' '}
             <button type="button" className="quiet" onClick={() => void take(proposal)}>
               Put it into the description
             </button>

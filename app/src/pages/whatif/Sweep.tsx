@@ -8,6 +8,7 @@ import { Saveable } from '../../ui/Saveable.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { useWidth } from '../../ui/useSize.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 
 const KEY = 'battery.modules';
 const SUPPLY = 'account.selfSufficiency.supply';
@@ -35,8 +36,8 @@ export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
   return (
     <section aria-label="How many modules" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">How many modules</h2>
-      {reach && <p>{reach.says}</p>}
-      {knee && <p>{knee.reason}</p>}
+      {reach && <p>{localized(reach.says)}</p>}
+      {knee && <p>{localized(knee.reason)}</p>}
       <div className="mt-1">
         <NumberField
           text="A module is worth taking from so many points on"
