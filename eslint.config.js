@@ -78,7 +78,7 @@ export default tseslint.config(
   },
   {
     files: ['{core,app,cli,demo,server}/src/**/*.{ts,tsx}'],
-    ignores: ['**/*.test.ts', 'core/src/testing/**'],
+    ignores: ['**/*.test.{ts,tsx}', 'core/src/testing/**'],
     plugins: { 'import-x': importX },
     settings: {
       ...importX.flatConfigs.typescript.settings,

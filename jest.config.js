@@ -1,6 +1,6 @@
 /** Unit tests in native ESM: every package but e2e, which Playwright runs. */
 export default {
-  testMatch: ['<rootDir>/{core,cli,demo,server,app}/src/**/*.test.ts'],
+  testMatch: ['<rootDir>/{core,cli,demo,server,app}/src/**/*.test.{ts,tsx}'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.(tsx?|m?js)$': '<rootDir>/jest.transform.mjs' },
   // What goes through millions of bytes or numbers of its own; the rest of the packages is taken as it is.
