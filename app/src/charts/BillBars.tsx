@@ -2,9 +2,10 @@ import type { MoneyView } from '@long-tally/core';
 import { scaleBand, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { dateText, localDateOf } from '../ui/format.js';
+import { Caption, captionLines, LINE } from './Caption.js';
 import { ValueAxis } from './ValueAxis.js';
 
-const HEIGHT = 190;
+const PLOT = 146;
 const [LEFT, RIGHT, TOP, BOTTOM] = [52, 8, 20, 24];
 /** So many names of months find room under the bars. */
 const LABEL_WIDTH = 74;
@@ -19,6 +20,12 @@ interface Props {
 /** Each bill beside what it would have been: without the system, without the battery, as it came. */
 export function BillBars({ bills, currency, timeZone, width }: Props) {
   return useMemo(() => {
+    const caption = captionLines(
+      `${currency} a bill: without the system (outlined), without the battery (hatched), as it came (solid)`,
+      width - LEFT,
+    );
+    const top = TOP + LINE * (caption.length - 1);
+    const height = top + PLOT + BOTTOM;
     const amounts = bills.flatMap(({ bill, withoutBattery, withoutSystem }) => [
       bill,
       withoutBattery ?? 0,
@@ -29,8 +36,8 @@ export function BillBars({ bills, currency, timeZone, width }: Props) {
       [LEFT, width - RIGHT],
     ).paddingInner(0.25);
     const y = scaleLinear(
-      [Math.min(0, ...amounts), Math.max(1e-9, ...amounts)],
-      [HEIGHT - BOTTOM, TOP],
+      [Math.min(0, ...amounts), Math.max(Math.min(...amounts) < 0 ? 0 : 1, ...amounts)],
+      [top + PLOT, top],
     ).nice();
     const third = x.bandwidth() / 3;
     const every = Math.max(1, Math.ceil(LABEL_WIDTH / x.step()));
@@ -46,15 +53,13 @@ export function BillBars({ bills, currency, timeZone, width }: Props) {
     return (
       <svg
         width={width}
-        height={HEIGHT}
+        height={height}
         role="img"
         fontSize="12"
         aria-label={`${bills.length} bills beside what they would have been without the system and without the battery; the table beneath has every amount`}
       >
         <ValueAxis scale={y} count={4} from={LEFT} to={width - RIGHT} />
-        <text x={LEFT} y={12} fill="var(--faint)">
-          {currency} a bill: without the system (outlined), without the battery (hatched), as it came (solid)
-        </text>
+        <Caption lines={caption} x={LEFT} />
         {bills.map(({ fromMs, bill, withoutBattery, withoutSystem }, i) => (
           <g key={fromMs}>
             {bar(withoutSystem, 0, i, { fill: 'none', stroke: 'var(--ink)' })}
@@ -65,7 +70,7 @@ export function BillBars({ bills, currency, timeZone, width }: Props) {
               <text
                 // The last name stays within the picture.
                 x={Math.min(x(i)! + x.bandwidth() / 2, width - LABEL_WIDTH / 2)}
-                y={HEIGHT - 8}
+                y={height - 8}
                 textAnchor="middle"
                 fill="var(--faint)"
               >

@@ -2,6 +2,7 @@ import type { WearView } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { apart } from './apart.js';
 import { Marks } from './Marks.js';
 import { cross, diamond, disc } from './symbols.js';
 import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
@@ -25,45 +26,47 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
     const last = fan.at(-1)?.atMs ?? trend?.toMs ?? estimates.at(-1)!.atMs;
     const sorted = estimates.flatMap(({ low, high }) => [low, high]).sort((a, b) => a - b);
     const [low, high] = [sorted[Math.floor(0.01 * sorted.length)]!, sorted.at(-1)!];
+    const { referenceKWh = null, warrantyKWh = null } = trend ?? {};
+    const known = [referenceKWh, warrantyKWh].filter((kWh) => kWh !== null);
     const x = scaleUtc([first, last], [LEFT, width - RIGHT]);
     const y = scaleLinear(
       [
-        Math.max(0, Math.min(low * 0.97, trend?.warrantyKWh ?? low, ...fan.map((one) => one.low))),
-        Math.max(high * 1.02, trend?.referenceKWh ?? 0),
+        Math.max(0, Math.min(low * 0.97, ...known, ...fan.map((one) => one.low))),
+        Math.max(high * 1.02, ...known),
       ],
       [HEIGHT - BOTTOM, TOP],
     ).nice();
+    const [least, most] = y.domain() as [number, number];
+    // A fan may open beyond the drawing; it ends at its edge.
+    const held = (kWh: number) => y(Math.min(most, Math.max(least, kWh)));
     const isCross = ({ direction, counts }: (typeof estimates)[number]) => direction === 'charge' && !counts;
     const points = estimates.filter((one) => !isCross(one));
     const crosses = estimates.filter(isCross);
     const past = trend?.past ?? [];
     const course = line<(typeof past)[number]>()
       .x(({ atMs }) => x(atMs))
-      .y(({ value }) => y(value));
+      .y(({ value }) => held(value));
     const doubt = area<(typeof past)[number]>()
       .x(({ atMs }) => x(atMs))
-      .y0((one) => y(one.low))
-      .y1((one) => y(one.high));
+      .y0((one) => held(one.low))
+      .y1((one) => held(one.high));
     const band = area<(typeof fan)[number]>()
       .x(({ atMs }) => x(atMs))
-      .y0((one) => y(Math.max(y.domain()[0]!, one.low)))
-      .y1((one) => y(one.high));
+      .y0((one) => held(one.low))
+      .y1((one) => held(one.high));
     const root = line<(typeof fan)[number]>()
       .defined((one) => one.root !== null)
       .x(({ atMs }) => x(atMs))
-      .y((one) => y(Math.max(y.domain()[0]!, one.root ?? 0)));
+      .y((one) => held(one.root ?? 0));
     const straight = line<(typeof fan)[number]>()
       .x(({ atMs }) => x(atMs))
-      .y((one) => y(Math.max(y.domain()[0]!, one.value)));
-    const { referenceKWh = null, warrantyKWh = null } = trend ?? {};
+      .y((one) => held(one.value));
+    const middle = Math.floor(fan.length / 2);
     const lines = fan.length === 0 || referenceKWh === null ? [] : [80, 70, 60];
     const levels = [
       ...lines
         .map((left) => ({ kWh: (referenceKWh! * left) / 100, text: `${left} %`, ink: 'var(--faint)' }))
-        .filter(
-          ({ kWh }) =>
-            kWh >= y.domain()[0]! && Math.abs(kWh - (warrantyKWh ?? 0)) > 0.02 * (referenceKWh ?? 1),
-        ),
+        .filter(({ kWh }) => kWh >= least && Math.abs(kWh - (warrantyKWh ?? 0)) > 0.02 * (referenceKWh ?? 1)),
       ...(referenceKWh ? [{ kWh: referenceKWh, text: 'reference', ink: 'var(--faint)' }] : []),
       ...(warrantyKWh ? [{ kWh: warrantyKWh, text: 'warranty', ink: 'var(--red)' }] : []),
     ];
@@ -90,10 +93,13 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
             </text>
           ),
         )}
-        {levels.map(({ kWh, text, ink }) => (
+        {apart(
+          levels.map((level) => ({ ...level, at: y(level.kWh) })),
+          HEIGHT - BOTTOM,
+        ).map(({ kWh, text, ink, at }) => (
           <g key={text}>
             <path d={`M${LEFT} ${y(kWh)}H${width - RIGHT}`} stroke={ink} strokeDasharray="6 3" />
-            <text x={width - RIGHT + 6} y={y(kWh) + 4} fill={ink}>
+            <text x={width - RIGHT + 6} y={at + 4} fill={ink}>
               {text} {decimal(kWh, 1)}
             </text>
           </g>
@@ -117,9 +123,7 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
             <g key={String(isCounted)}>
               <Marks
                 points={own}
-                mark={({ atMs, low: from, high: to }) =>
-                  `M${x(atMs)} ${y(Math.max(y.domain()[0]!, from))}V${y(to)}`
-                }
+                mark={({ atMs, low: from, high: to }) => `M${x(atMs)} ${held(from)}V${held(to)}`}
                 look={{ stroke: 'var(--battery)', strokeOpacity: 0.14 }}
               />
               <Marks
@@ -151,8 +155,8 @@ export function CapacityChart({ course: { estimates, trend, configurations, step
         <path d={root(fan) ?? ''} fill="none" stroke="var(--ink)" strokeWidth="1" strokeDasharray="1.5 3" />
         {fan.length > 0 && (
           <text
-            x={x(fan[Math.floor(AHEAD / 2)]!.atMs)}
-            y={y(Math.max(y.domain()[0]!, fan[Math.floor(AHEAD / 2)]!.low)) + 18}
+            x={x(fan[middle]!.atMs)}
+            y={Math.min(held(fan[middle]!.low) + 18, HEIGHT - BOTTOM - 6)}
             textAnchor="end"
             fill="var(--ink)"
           >

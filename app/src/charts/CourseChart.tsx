@@ -1,6 +1,7 @@
 import type { PowerSeries } from '@long-tally/core';
 import { area, extent, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
+import { apart } from './apart.js';
 import { runs } from './runs.js';
 import { timeTicks } from './timeTicks.js';
 import { clockText, decimal, columnText } from '../ui/format.js';
@@ -261,13 +262,14 @@ function Drawing({
             />
           </g>
         ))}
-        {labels(
+        {apart(
           flows.map(({ key, letter, name, colour, values }) => ({
             key,
             text: `${letter} ${name}`,
             colour,
             at: y(lastKnown(values)),
           })),
+          TOP + POWER_HEIGHT,
         ).map(({ key, text, colour, at: height }) => (
           <text key={key} x={width - RIGHT + 6} y={height + 4} fill={colour} fontWeight="600">
             {text}
@@ -336,16 +338,6 @@ function drawn(values: Float64Array, width: number): Uint32Array {
     indices.push(...[from, Math.min(low, high), Math.max(low, high), to - 1]);
   }
   return Uint32Array.from(indices);
-}
-
-/** Labels at the ends of their lines, pushed apart where they would overlap. */
-function labels<T extends { at: number }>(list: readonly T[]): T[] {
-  const sorted = [...list].sort((a, b) => a.at - b.at);
-  let above = -Infinity;
-  return sorted.map((label) => {
-    above = Math.max(label.at, above + 14);
-    return { ...label, at: above };
-  });
 }
 
 function lastKnown(values: Float64Array): number {

@@ -3,6 +3,7 @@ import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { dateText, decimal } from '../ui/format.js';
 import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
+import { LETTER } from './Caption.js';
 import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 260;
@@ -31,7 +32,10 @@ export function PaybackChart({ fan: { points, today, cost }, currency, width }: 
     const course = line<(typeof points)[number]>()
       .x(({ atMs }) => x(atMs))
       .y(({ value }) => y(value));
-    const isLate = x(today.atMs) > width - 240;
+    const told = `${dateText(new Date(today.atMs).toISOString(), 'plain')}: ${decimal(today.value, 0)} ${currency}`;
+    const wide = LETTER * told.length;
+    const [after, before] = [x(today.atMs) + 8, x(today.atMs) - 8 - wide];
+    const left = after + wide <= width ? after : Math.max(LEFT + 4, before);
     return (
       <svg
         width={width}
@@ -59,15 +63,14 @@ export function PaybackChart({ fan: { points, today, cost }, currency, width }: 
         />
         <circle cx={x(today.atMs)} cy={held(today.value)} r="4" fill="var(--ink)" />
         <text
-          x={x(today.atMs) + (isLate ? -8 : 8)}
+          x={left}
           y={TOP + 10}
-          textAnchor={isLate ? 'end' : 'start'}
           fill="var(--ink)"
           stroke="var(--paper)"
           strokeWidth="3"
           paintOrder="stroke"
         >
-          {dateText(new Date(today.atMs).toISOString(), 'plain')}: {decimal(today.value, 0)} {currency}
+          {told}
         </text>
       </svg>
     );

@@ -18,9 +18,11 @@ export function RoundTripMonths({ course: { months, steps, configurations }, wid
   return useMemo(() => {
     const at = ({ fromMs, toMs }: { readonly fromMs: number; readonly toMs: number }) => (fromMs + toMs) / 2;
     const shares = months.flatMap(({ value, quartiles }) => [value, ...(quartiles ?? [])]);
+    const most = Math.max(...shares);
     const x = scaleUtc([months[0]!.fromMs, months.at(-1)!.toMs], [LEFT, width - RIGHT]);
     const y = scaleLinear(
-      [Math.max(0, Math.min(...shares) - 0.01), Math.min(1, Math.max(...shares) + 0.01)],
+      // Where meters disagree a month may give back more than it took; it is drawn all the same.
+      [Math.max(0, Math.min(...shares) - 0.01), Math.max(Math.min(1, most + 0.01), most)],
       [HEIGHT - BOTTOM, TOP],
     ).nice();
     const banded = months.filter(({ quartiles }) => quartiles !== null);

@@ -2,13 +2,17 @@ import type { ScenarioOutcome } from '@long-tally/core';
 import { curveStepAfter, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
+import { apart } from './apart.js';
+import { Caption, LETTER, LINE } from './Caption.js';
 import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 280;
-const [LEFT, TOP, BOTTOM] = [38, 22, 32];
-const NARROW = 14;
-/** Room for the names of several lines. */
-const WIDE = 210;
+const [LEFT, TOP, BOTTOM] = [38, 40, 32];
+const MARGIN = 14;
+/** Room for the names of several lines beside them; in a narrower chart they stand below it. */
+const [NAMES, NARROW] = [210, 620];
+/** The number of a day takes so much. */
+const DAY_WIDTH = 20;
 /** Hours that are read out on the curve that leads. */
 const MARKS = [12, 24, 72] as const;
 const LINES = [
@@ -34,7 +38,10 @@ export function lineOf(place: number): (typeof LINES)[number] {
 /** Share of all possible starts that last longer, by hours; one line for each option, each named at its end. */
 export function SurvivalCurve({ courses, horizonH, width }: Props) {
   return useMemo(() => {
-    const right = courses.length > 1 ? WIDE : NARROW;
+    const isNamed = courses.length > 1;
+    const isBelow = isNamed && width < NARROW;
+    const right = isNamed && !isBelow ? NAMES : MARGIN;
+    const every = Math.ceil(DAY_WIDTH / ((24 / horizonH) * (width - LEFT - right)));
     const x = scaleLinear([0, horizonH], [LEFT, width - right]);
     const y = scaleLinear([0, 1], [HEIGHT - BOTTOM, TOP]);
     const shareAt = ({ curve }: ScenarioOutcome, hours: number) =>
@@ -44,11 +51,21 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
       .x(({ hours }) => x(hours))
       .y(({ share }) => y(share));
     const [first] = courses as [ScenarioOutcome];
-    const ends = apart(courses.map((course, place) => ({ course, place, at: y(shareAt(course, horizonH)) })));
+    const readOut = clear(
+      MARKS.map((hours) => ({
+        text: `${hours < 48 ? `${hours} h` : `${hours / 24} days`}: ${decimal(100 * shareAt(first, hours), 0)} %`,
+        left: x(hours),
+        at: y(shareAt(first, hours)),
+      })),
+    );
+    const ends = apart(
+      courses.map((course, place) => ({ course, place, at: y(shareAt(course, horizonH)) })),
+      HEIGHT - BOTTOM + 8,
+    );
     return (
       <svg
         width={width}
-        height={HEIGHT}
+        height={HEIGHT + (isBelow ? LINE * courses.length + 4 : 0)}
         role="img"
         fontSize="12"
         aria-label={`Share of starts that last: ${MARKS.map((hours) => `${hours} h ${decimal(100 * shareAt(first, hours), 0)} %`).join(', ')}${courses
@@ -57,10 +74,8 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
           .join('')}`}
       >
         <ValueAxis scale={y} count={5} from={LEFT} to={width - right} times={100} />
-        <text x={LEFT} y={TOP - 9} fill="var(--faint)">
-          % of starts that last longer
-        </text>
-        {Array.from({ length: horizonH / 24 + 1 }, (_, day) => (
+        <Caption lines={['% of starts that last longer']} x={LEFT} />
+        {Array.from({ length: Math.floor(horizonH / 24 / every) + 1 }, (_, k) => k * every).map((day) => (
           <text key={day} x={x(day * 24)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
             {day}
           </text>
@@ -77,18 +92,38 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
               strokeDasharray={lineOf(place).dash}
               strokeWidth={place === 0 ? 1.8 : 1.4}
             />
-            {courses.length > 1 && (
-              <text x={width - right + 6} y={at + 4} fill="var(--ink)">
+            {isBelow && (
+              <path
+                d={`M${LEFT} ${HEIGHT + LINE * place + 4}H${LEFT + 28}`}
+                stroke={lineOf(place).ink}
+                strokeDasharray={lineOf(place).dash}
+                strokeWidth="1.8"
+              />
+            )}
+            {isNamed && (
+              <text
+                x={isBelow ? LEFT + 34 : width - right + 6}
+                y={isBelow ? HEIGHT + LINE * place + 8 : at + 4}
+                fill="var(--ink)"
+              >
                 {course.scenario.name}
               </text>
             )}
           </g>
         ))}
-        {MARKS.map((hours) => (
-          <g key={hours} transform={`translate(${x(hours)},${y(shareAt(first, hours))})`}>
+        {readOut.map(({ text, left, at, line: under }) => (
+          <g key={text} transform={`translate(${left},${at})`}>
+            {under !== 0 && <path d={`M0 0L5 ${LINE * under - 8}`} stroke="var(--faint)" />}
             <circle r="3" fill="var(--battery)" />
-            <text x="6" y="-5" fill="var(--ink)" stroke="var(--paper)" strokeWidth="3" paintOrder="stroke">
-              {hours < 48 ? `${hours} h` : `${hours / 24} days`}: {decimal(100 * shareAt(first, hours), 0)} %
+            <text
+              x="6"
+              y={LINE * under - 5}
+              fill="var(--ink)"
+              stroke="var(--paper)"
+              strokeWidth="3"
+              paintOrder="stroke"
+            >
+              {text}
             </text>
           </g>
         ))}
@@ -97,19 +132,21 @@ export function SurvivalCurve({ courses, horizonH, width }: Props) {
   }, [courses, horizonH, width]);
 }
 
-/** Names at the ends of their lines, pushed apart where they would overlap. */
-function apart<T extends { at: number }>(list: readonly T[]): T[] {
-  const sorted = [...list].sort((a, b) => a.at - b.at);
-  let above = -Infinity;
-  const down = sorted.map((one) => {
-    above = Math.max(one.at, above + 14);
-    return { ...one, at: above };
-  });
-  // Those pushed below the axis go up again.
-  let below = HEIGHT - BOTTOM + 8;
-  for (const one of down.reverse()) {
-    one.at = Math.min(one.at, below);
-    below = one.at - 14;
+/** Texts beside their points, each as few lines lower or higher as keep it clear of those before it and of the axis. */
+function clear<T extends { readonly text: string; readonly left: number; readonly at: number }>(
+  list: readonly T[],
+): (T & { readonly line: number })[] {
+  const placed: (T & { readonly line: number })[] = [];
+  for (const one of list) {
+    const isFree = (line: number) => {
+      const at = one.at + LINE * line;
+      const isInside = at > TOP - LINE && at <= HEIGHT - BOTTOM;
+      const isClear = (other: T & { readonly line: number }) =>
+        other.left + LETTER * (other.text.length + 1) < one.left ||
+        Math.abs(other.at + LINE * other.line - at) >= LINE;
+      return isInside && placed.every(isClear);
+    };
+    placed.push({ ...one, line: [0, 1, -1, 2, -2].find(isFree) ?? 0 });
   }
-  return down;
+  return placed;
 }

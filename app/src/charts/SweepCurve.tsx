@@ -1,8 +1,13 @@
 import { line, scaleLinear } from 'd3';
 import { decimal } from '../ui/format.js';
+import { Caption } from './Caption.js';
 import { ValueAxis } from './ValueAxis.js';
 
-const [LEFT, TOP, HEIGHT, FOOT, RIGHT] = [38, 24, 170, 34, 16];
+const [LEFT, TOP, HEIGHT, FOOT, RIGHT] = [38, 36, 170, 34, 16];
+/** What the name of the knee takes below its point. */
+const BELOW = 36;
+/** Half of what the longest name of a point takes. */
+const HALF = 52;
 
 /** A value that was swept, and what it gives as a share. */
 export interface SweptPoint {
@@ -36,6 +41,10 @@ export function SweepCurve({ points, what, unit, installed, knee, width }: Props
     .reverse()
     .map(({ at, low }) => `${x(at)},${y(Math.max(0, 100 * low))}`)
     .join('L')}Z`;
+  const anchorOf = (left: number) =>
+    left < LEFT + HALF ? 'start' : left > width - RIGHT - HALF ? 'end' : 'middle';
+  // Near the foot the numbers of the axis stand there.
+  const isBelow = (k: number) => points[k]!.at === knee && y(100 * points[k]!.share) + BELOW < TOP + HEIGHT;
   const every = Math.ceil(points.length / Math.max(2, Math.floor((width - LEFT) / 34)));
   return (
     <svg
@@ -45,9 +54,7 @@ export function SweepCurve({ points, what, unit, installed, knee, width }: Props
       fontSize="12"
       aria-label={`${what} by ${unit}: ${points.map(({ at, share }) => `${at}: ${decimal(100 * share, 0)} %`).join(', ')}`}
     >
-      <text x={LEFT} y={TOP - 9} fill="var(--faint)">
-        {what}, %
-      </text>
+      <Caption lines={[`${what}, %`]} x={LEFT} />
       <ValueAxis scale={y} count={5} from={LEFT} to={width - RIGHT} />
       <path d={band} fill="var(--battery)" opacity="0.14" />
       <path d={curve(points) ?? ''} fill="none" stroke="var(--battery)" strokeWidth="1.8" />
@@ -59,11 +66,11 @@ export function SweepCurve({ points, what, unit, installed, knee, width }: Props
             stroke="var(--battery)"
             strokeWidth="2"
           />
-          {at === knee && <path d="M0 8V22" stroke="var(--ink)" />}
+          {isBelow(k) && <path d="M0 8V22" stroke="var(--ink)" />}
           {(at === knee || at === installed) && (
             <text
-              y={at === knee ? 36 : -11}
-              textAnchor={k === 0 ? 'start' : k === points.length - 1 ? 'end' : 'middle'}
+              y={isBelow(k) ? BELOW : -11}
+              textAnchor={anchorOf(x(at))}
               fill="var(--ink)"
               stroke="var(--paper)"
               strokeWidth="3"

@@ -22,9 +22,19 @@ export function WindowScatter({ stretches, width }: Props) {
     const mostX = Math.max(1, ...all.map(({ dischargeADay }) => dischargeADay));
     const sorted = all.map(({ lossADay }) => lossADay).sort((a, b) => a - b);
     // One window in a hundred may be wild; the rest keeps its scale.
-    const mostY = Math.max(0.2, (sorted[Math.floor(0.99 * (sorted.length - 1))] ?? 1) * 1.15);
+    const foot = (idleW: number | null) => ((idleW ?? 0) * 24) / 1000;
+    const mostY = Math.max(
+      0.2,
+      (sorted[Math.floor(0.99 * (sorted.length - 1))] ?? 1) * 1.15,
+      ...stretches.map(({ idleW }) => foot(idleW)),
+    );
     const x = scaleLinear([0, mostX], [LEFT, width - RIGHT]).nice();
     const y = scaleLinear([0, mostY], [HEIGHT - BOTTOM, TOP]).nice();
+    // A line that leaves the drawing ends at its edge.
+    const lineTo = (at: number, slope: number) => {
+      const end = slope > 0 ? Math.min(mostX, (y.domain()[1]! - at) / slope) : mostX;
+      return `M${x(0)} ${y(at)}L${x(end)} ${y(at + slope * end)}`;
+    };
     const label = stretches
       .flatMap(({ idleW, lambda }) =>
         idleW === null
@@ -68,7 +78,7 @@ export function WindowScatter({ stretches, width }: Props) {
               />
               {idleW !== null && lambda !== null && (
                 <path
-                  d={`M${x(0)} ${y((idleW * 24) / 1000)}L${x(mostX)} ${y((idleW * 24) / 1000 + lambda * mostX)}`}
+                  d={lineTo(foot(idleW), lambda)}
                   stroke="var(--ink)"
                   strokeWidth="1.4"
                   strokeDasharray={last ? undefined : '5 3'}

@@ -16,6 +16,7 @@ describe('sentences of the computation, as their reader writes', () => {
     ['counts 1988.0 kWh of import; × 1.028 in all', 'counts 1.988,0 kWh of import; × 1,028 in all'],
     ['grid meter, ±5.5 W zero for 13316 h', 'grid meter, ±5,5 W zero for 13.316 h'],
     ['discharge in 1263 windows', 'discharge in 1.263 windows'],
+    ['rose about 2024-05-14: 171.5 kWh, or 0.5: so', 'rose about 14 May 2024: 171,5 kWh, or 0,5: so'],
   ])('%s', (canonical, written) => {
     as({ numbers: '1.234,5' });
     expect(localized(canonical)).toBe(written);

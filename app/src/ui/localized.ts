@@ -6,7 +6,7 @@ const MEASURES =
 const NUMBER = '\\d+(?:\\.\\d+)?';
 // No part of a name, an address, a version, a clock time or a longer number on either side.
 const ALONE = '(?<![\\w.,:/-])';
-const ENDS = '(?![\\w:/]|[.,-]\\w)';
+const ENDS = '(?![\\w/]|[:.,-]\\w)';
 const TOKEN = new RegExp(
   [
     `${ALONE}(?<date>\\d{4}-\\d{2}-\\d{2})(?: (?<clock>\\d{2}:\\d{2}))?${ENDS}`,

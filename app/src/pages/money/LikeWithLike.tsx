@@ -1,5 +1,6 @@
 import type { MoneyView } from '@long-tally/core';
 import { extent, scaleLinear } from 'd3';
+import { apart } from '../../charts/apart.js';
 import { Marks } from '../../charts/Marks.js';
 import { cross, disc } from '../../charts/symbols.js';
 import { decimal, temperatureText } from '../../ui/format.js';
@@ -96,19 +97,21 @@ function Scatter({
   const [, mostK = 1] = extent(days, ({ degreeK }) => degreeK);
   const [, mostKWh = 1] = extent(days, ({ loadKWh }) => loadKWh);
   const x = scaleLinear([0, mostK], [LEFT, width - RIGHT]).nice();
-  const y = scaleLinear([0, mostKWh], [HEIGHT - BOTTOM, TOP]).nice();
   const end = x.domain()[1]!;
   const lines = [
-    { name: 'year before', colour: 'var(--faint)', dash: '4 3', ...before },
-    { name: 'this range', colour: 'var(--home)', dash: undefined, ...now },
-  ].filter(({ base }) => !Number.isNaN(base));
-  const ends = lines.map(({ base, slope }) => y(base + slope * end));
-  // Lines that end close together have their names one above the other.
-  const apart = (k: number) => {
-    const other = ends[1 - k];
-    if (other === undefined || Math.abs(ends[k]! - other) >= 14) return ends[k]!;
-    return (ends[k]! + other) / 2 + (ends[k]! < other || (ends[k] === other && k === 0) ? -7 : 7);
-  };
+    { name: '+ year before', colour: 'var(--faint)', dash: '4 3', ...before },
+    { name: '● this range', colour: 'var(--home)', dash: undefined, ...now },
+  ]
+    .filter(({ base }) => !Number.isNaN(base))
+    .map((one) => ({ ...one, kWh: one.base + one.slope * end }));
+  const y = scaleLinear(
+    [0, Math.max(mostKWh, ...lines.map(({ kWh }) => kWh))],
+    [HEIGHT - BOTTOM, TOP],
+  ).nice();
+  const names = apart(
+    lines.map(({ name, colour, kWh }) => ({ name, colour, at: y(kWh) })),
+    HEIGHT - BOTTOM,
+  );
   return (
     <svg
       width={width}
@@ -146,18 +149,19 @@ function Scatter({
         mark={({ degreeK, loadKWh }) => disc(x(degreeK), y(loadKWh), 2.6)}
         look={{ fill: 'var(--home)', fillOpacity: 0.7 }}
       />
-      {lines.map(({ name, colour, dash, base, slope }, k) => (
-        <g key={name}>
-          <path
-            d={`M${x(0)} ${y(base)}L${x(end)} ${y(base + slope * end)}`}
-            stroke={colour}
-            strokeWidth="1.8"
-            strokeDasharray={dash}
-          />
-          <text x={width - RIGHT + 6} y={apart(k) + 4} fill={colour}>
-            {k === 0 ? '+' : '●'} {name}
-          </text>
-        </g>
+      {lines.map(({ name, colour, dash, base, kWh }) => (
+        <path
+          key={name}
+          d={`M${x(0)} ${y(base)}L${x(end)} ${y(kWh)}`}
+          stroke={colour}
+          strokeWidth="1.8"
+          strokeDasharray={dash}
+        />
+      ))}
+      {names.map(({ name, colour, at }) => (
+        <text key={name} x={width - RIGHT + 6} y={at + 4} fill={colour}>
+          {name}
+        </text>
       ))}
     </svg>
   );
