@@ -253,7 +253,7 @@ function Bills({ home, money: { bills }, currency }: BillsProps) {
         )}
       </div>
       <div className="overflow-x-auto" role="region" aria-label="Bills of the range" tabIndex={0}>
-        <Table className="w-full text-[13px]">
+        <Table className="w-full text-[13px] [&_td]:pl-2 [&_td]:whitespace-nowrap">
           <thead>
             <tr className="border-b border-rule-2 text-right text-faint">
               <th scope="col" className="text-left font-normal">
