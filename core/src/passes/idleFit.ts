@@ -1,4 +1,5 @@
 import type { FullWindow } from './fullWindows.js';
+import { numbersOf } from '../statistics/numbersOf.js';
 import { levelShift } from '../statistics/levelShift.js';
 import { huberFit, robustFit, type RobustFit } from '../statistics/robustFit.js';
 import type { Configuration } from '../system/configuration.js';
@@ -49,9 +50,9 @@ function fitWindows(windows: readonly FullWindow[]): RobustFit {
 /** Hours, discharge and loss of windows. */
 function rowsOf(windows: readonly FullWindow[]): [Float64Array, Float64Array, Float64Array] {
   return [
-    Float64Array.from(windows, hoursOfWindow),
-    Float64Array.from(windows, ({ dischargeWh }) => dischargeWh),
-    Float64Array.from(windows, ({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
+    numbersOf(windows, hoursOfWindow),
+    numbersOf(windows, ({ dischargeWh }) => dischargeWh),
+    numbersOf(windows, ({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
   ];
 }
 
@@ -84,7 +85,7 @@ function stepsOf(windows: readonly FullWindow[], most: number): IdleStep[] {
 }
 
 function drawsW(windows: readonly FullWindow[], lambda: number): Float64Array {
-  return Float64Array.from(
+  return numbersOf(
     windows,
     (window) => (window.chargeWh - window.dischargeWh * (1 + lambda)) / hoursOfWindow(window),
   );

@@ -71,11 +71,15 @@ function lossFinding(data: RangeData, figures: Readonly<Record<string, Figure>>)
 }
 
 function emptyFinding(data: RangeData): Finding[] {
-  const bought = data.days.flatMap(({ emptiedWh }) => emptiedWh ?? []);
-  if (bought.length === 0) return [];
-  const kWh = bought.reduce((sum, wh) => sum + wh, 0) / 1000;
-  const message = `Energy bought on ${bought.length} ${bought.length === 1 ? 'day' : 'days'} on which the battery was down to its reserve.`;
-  return [finding(data, 'battery-empty', 'note', message, kWh)];
+  let [days, wh] = [0, 0];
+  for (const { emptiedWh } of data.days) {
+    if (emptiedWh === null) continue;
+    days++;
+    wh += emptiedWh;
+  }
+  if (days === 0) return [];
+  const message = `Energy bought on ${counted(days, 'day')} on which the battery was down to its reserve.`;
+  return [finding(data, 'battery-empty', 'note', message, wh / 1000)];
 }
 
 function gridChargeFinding(data: RangeData): Finding[] {

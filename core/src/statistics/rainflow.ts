@@ -34,7 +34,8 @@ export function rainflow(points: ArrayLike<number>): RainflowCycle[] {
         open.shift();
       } else {
         take(a, b, 1);
-        open.splice(-3, 2);
+        open.length -= 2;
+        open[open.length - 1] = c;
       }
     }
   }

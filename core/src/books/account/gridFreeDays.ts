@@ -64,7 +64,7 @@ function daysWithin(
 const DAY_S = 25 * 3600;
 
 function gridFree(data: RangeData): Record<string, Figure> {
-  const days = data.days.filter(({ gridFree: free }) => free !== null);
+  const days = data.days.filter((day) => day.gridFree !== null);
   if (days.length === 0) {
     const reason = 'No day is covered to 90 %; a fuller log would supply it.';
     return Object.fromEntries(

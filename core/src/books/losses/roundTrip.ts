@@ -2,6 +2,7 @@ import { estimated, insufficient, notMeasured, type Figure, type Method } from '
 import { knownTotals, type KnownTotals } from '../shared/knownTotals.js';
 import { lackOf } from '../shared/lacking.js';
 import { ASSUMED_C_RATE, type FullWindow } from '../../passes/fullWindows.js';
+import { numbersOf } from '../../statistics/numbersOf.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
 import { quantile } from '../../statistics/quantile.js';
 import { combined, halfDigit, uncertaintyLines, zeroOf, type Uncertainty } from '../shared/uncertainty.js';
@@ -83,7 +84,7 @@ function fullToFull(data: RangeData): Figure {
       : [value, value];
   const netting = nettingShare(data.log.stepMs);
   const usableWh = data.parts.at(-1)!.configuration.usableWh ?? 0;
-  const own = Float64Array.from(
+  const own = numbersOf(
     windows.filter((w) => w.dischargeWh >= QUARTILE_DEPTH * usableWh && w.chargeWh > 0),
     (w) => w.dischargeWh / w.chargeWh,
   ).sort();
@@ -292,7 +293,7 @@ function basisOf(data: RangeData) {
 }
 
 function column(windows: readonly FullWindow[], key: 'chargeWh' | 'dischargeWh'): Float64Array {
-  return Float64Array.from(windows, (w) => w[key]);
+  return numbersOf(windows, (w) => w[key]);
 }
 
 function sum<T>(list: readonly T[], of: (item: T) => number): number {

@@ -1,6 +1,7 @@
 import { counted } from '../../model/counted.js';
 import { insufficient, notMeasured, type Figure, type Method } from '../../model/figure.js';
 import { lackOf } from '../shared/lacking.js';
+import { numbersOf } from '../../statistics/numbersOf.js';
 import { bootstrapRatio } from '../../statistics/bootstrapRatio.js';
 import {
   combined,
@@ -36,8 +37,8 @@ function restDrain(data: RangeData): Figure {
   const lack = lackOf(data, ['battery', 'soc']);
   if (lack) return notMeasured('W', REST, lack);
   const rests = data.rests.filter(({ configuration }) => configuration.usableWh !== null);
-  const wh = Float64Array.from(rests, ({ fall, configuration }) => fall * configuration.usableWh!);
-  const lasting = Float64Array.from(rests, ({ fromMs, toMs }) => (toMs - fromMs) / 3_600_000);
+  const wh = numbersOf(rests, ({ fall, configuration }) => fall * configuration.usableWh!);
+  const lasting = numbersOf(rests, ({ fromMs, toMs }) => (toMs - fromMs) / 3_600_000);
   const hours = lasting.reduce((sum, own) => sum + own, 0);
   if (hours < LEAST_REST_H || rests.length < 3) {
     return insufficient(

@@ -3,6 +3,7 @@ import { endMs } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import { dayEnergies } from '../../passes/dailySums.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
+import { numbersOf } from '../../statistics/numbersOf.js';
 import { quantile } from '../../statistics/quantile.js';
 import { seededRandom } from '../../statistics/random.js';
 import { medianLine } from '../../statistics/theilSen.js';
@@ -149,7 +150,7 @@ function byWeather(prepared: Prepared, before: Range, now: Range): LikeWithLike[
     cooling: ({ temperature }: Daily) => Math.max(0, temperature - bases.cooling),
   };
   const spread = (of: (day: Daily) => number) => {
-    const sorted = Float64Array.from(then, of).sort();
+    const sorted = numbersOf(then, of).sort();
     return quantile(sorted, 0.9) - quantile(sorted, 0.1);
   };
   const kind = spread(degrees.heating) >= spread(degrees.cooling) ? 'heating' : 'cooling';
@@ -160,8 +161,8 @@ function byWeather(prepared: Prepared, before: Range, now: Range): LikeWithLike[
     };
   const line = (days: readonly Daily[]) =>
     medianLine(
-      Float64Array.from(days, of),
-      Float64Array.from(days, ({ load }) => load),
+      numbersOf(days, of),
+      numbersOf(days, ({ load }) => load),
     )!;
   const off = (from: readonly Daily[], to: readonly Daily[]) => {
     const { intercept, slope } = line(from);
@@ -182,8 +183,8 @@ function byWeather(prepared: Prepared, before: Range, now: Range): LikeWithLike[
   const value = off(then, these);
   const named = (days: readonly Daily[]) => {
     const own = medianLine(
-      Float64Array.from(days, of),
-      Float64Array.from(days, ({ load }) => load),
+      numbersOf(days, of),
+      numbersOf(days, ({ load }) => load),
     );
     return { base: own?.intercept ?? NaN, slope: own?.slope ?? 0 };
   };

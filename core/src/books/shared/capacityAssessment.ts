@@ -6,6 +6,7 @@ import { capacityStep, type CapacityStep } from './capacityStep.js';
 import { cutOffTrend, type CutOffTrend } from './cutOffDrift.js';
 import { commissioning, firstDays, nameplate, type Reference } from './capacityReferences.js';
 import { capacityLevel, LEAST_ESTIMATES, trendOf, type Bounded, type Trend } from './capacityTrend.js';
+import { numbersOf } from '../../statistics/numbersOf.js';
 import { ranked } from '../../statistics/median.js';
 import { YEAR_MS } from '../../time/days.js';
 
@@ -79,7 +80,7 @@ function assess(data: RangeData): CapacityAssessment | null {
   const end = configuration.cutOff;
   const lately = estimates.filter(({ atMs }) => atMs >= data.range.toMs - YEAR_MS);
   const deepRuns = end === null ? 0 : lately.filter(({ socTo }) => socTo <= end + MEETS).length;
-  const depths = Float64Array.from(estimates, ({ depth }) => depth);
+  const depths = numbersOf(estimates, ({ depth }) => depth);
   const trend = trendOf(estimates, data.range.toMs);
   const charged = charges.filter(({ atMs }) => atMs >= (step?.atMs ?? data.range.fromMs));
   const references = {

@@ -1,3 +1,4 @@
+import { numbersOf } from '../../statistics/numbersOf.js';
 import { levelShift } from '../../statistics/levelShift.js';
 import { medianLine } from '../../statistics/theilSen.js';
 import type { Estimate } from '../../passes/capacityEstimates.js';
@@ -20,7 +21,7 @@ export interface CapacityStep {
 
 /** The largest step of estimates of one configuration, where a step tells their course better than a line. */
 export function capacityStep(estimates: readonly Estimate[]): CapacityStep | null {
-  const wh = Float64Array.from(estimates, (one) => one.wh);
+  const wh = numbersOf(estimates, (one) => one.wh);
   const shift = levelShift(wh, LEAST_EACH);
   if (!shift || shift.strength < STRENGTH) return null;
   const { at, before, after } = shift;
@@ -28,8 +29,8 @@ export function capacityStep(estimates: readonly Estimate[]): CapacityStep | nul
   // Every so many estimates tell a line as well as all of them.
   const every = Math.ceil(estimates.length / MOST_FOR_LINE);
   const some = estimates.flatMap((_, i) => (i % every === 0 ? [i] : []));
-  const x = Float64Array.from(some, (i) => estimates[i]!.atMs / 86_400_000);
-  const y = Float64Array.from(some, (i) => wh[i]!);
+  const x = numbersOf(some, (i) => estimates[i]!.atMs / 86_400_000);
+  const y = numbersOf(some, (i) => wh[i]!);
   const line = medianLine(x, y);
   if (!line) return null;
   let [ofStep, ofLine] = [0, 0];

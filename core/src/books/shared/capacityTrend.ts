@@ -1,6 +1,7 @@
 import { counted } from '../../model/counted.js';
 import { mannKendall } from '../../statistics/mannKendall.js';
 import { median } from '../../statistics/median.js';
+import { numbersOf } from '../../statistics/numbersOf.js';
 import { quantile } from '../../statistics/quantile.js';
 import { seededRandom } from '../../statistics/random.js';
 import { medianLine, theilSen } from '../../statistics/theilSen.js';
@@ -107,10 +108,10 @@ function fitOf(estimates: readonly Estimate[], endMs: number) {
   const free = Math.max(1, blocks.length - (reason === null ? PARAMETERS[season] + 2 : 1));
   const wider = 1.1 * Math.sqrt(blocks.length / free) * (1 + 1.2 / free);
   // What the steps of SOC leave open in one estimate, less by the root of their number.
-  const usual = median(Float64Array.from(estimates, ({ half }) => half)) / Math.sqrt(estimates.length);
+  const usual = median(numbersOf(estimates, ({ half }) => half)) / Math.sqrt(estimates.length);
   const bounded = (of: (fit: Line) => number): Bounded => {
     const value = of(own);
-    const values = Float64Array.from(drawn, of).sort();
+    const values = numbersOf(drawn, of).sort();
     const steps = of === slopeOf ? 0 : usual;
     if (values.length === 0) return { value, low: value - steps, high: value + steps };
     return {
@@ -194,7 +195,7 @@ function pointOf({ x, wh, temperature, count }: Block, season: Season): Point {
 
 function levelOf(points: readonly Point[]): Line {
   const recent = points.filter(({ x }) => x > points.at(-1)!.x - 0.25);
-  return { level: median(Float64Array.from(recent, ({ value }) => value)), slope: 0 };
+  return { level: median(numbersOf(recent, ({ value }) => value)), slope: 0 };
 }
 
 function terms(season: Season, x: number, temperature: number): readonly number[] {

@@ -98,7 +98,8 @@ export function lifeCurve(points: readonly LifePoint[]): (depth: number) => numb
   const pieces = points.slice(0, Math.max(1, points.length - 1)).map((a, k) => {
     const b = points[k + 1];
     return {
-      ...a,
+      from: Math.log(a.depth),
+      cycles: Math.log(a.cycles),
       toDepth: b?.depth ?? Infinity,
       slope: b ? Math.log(b.cycles / a.cycles) / Math.log(b.depth / a.depth) : -1,
     };
@@ -106,8 +107,8 @@ export function lifeCurve(points: readonly LifePoint[]): (depth: number) => numb
   return (depth) => {
     let k = 0;
     while (k < pieces.length - 1 && pieces[k]!.toDepth < depth) k++;
-    const { depth: from, cycles, slope } = pieces[k]!;
-    return cycles * (depth / from) ** slope;
+    const { from, cycles, slope } = pieces[k]!;
+    return Math.exp(cycles + slope * (Math.log(depth) - from));
   };
 }
 
