@@ -77,6 +77,15 @@ test('what is chosen in the settings holds on every view, and goes into the book
   await page.reload();
   await expect(tally(page).locator('[data-figure^="account.selfSufficiency"]').first()).toHaveText(/,\d %/);
   await expect(page.locator('html')).toHaveCSS('zoom', '1.1');
+  // What the computation says of the days is written the same way, to the working's last line.
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('a');
+  const findings = tally(page).getByRole('region', { name: 'Worth a look' });
+  await expect(findings).toContainText(/\d,\d % of what came in/);
+  await expect(findings).not.toContainText(/\d\.\d/);
+  await tally(page).locator('[data-figure="account.solar"]').click();
+  const working = page.getByRole('region', { name: /^Working/ });
+  await expect(working).toContainText(/±5,5 W zero for \d+\.\d{3} h/);
   // A temperature is typed in the reader's degrees too; what is kept is Celsius.
   await page.goto(homePath(page, 'readings'));
   await page.getByLabel('import counter, kWh').fill('100,5');
