@@ -59,7 +59,7 @@ export default function TrialsPage() {
                     Begin: {title}
                   </button>
                   <span className="min-w-0 flex-1">
-                    {says ?? null} <span className="text-faint">It tells {tells}.</span>
+                    {says && localized(says)} <span className="text-faint">It tells {tells}.</span>
                   </span>
                 </li>
               );

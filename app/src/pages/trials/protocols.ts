@@ -30,16 +30,16 @@ export interface Protocol {
 }
 
 const ISOLATE =
-  'Isolate by the installed and approved gear alone, the main switch or the backup gateway; never feed back into the grid. Open no cover and touch no conductor: the battery’s DC side stays live.';
+  'Isolate only with the installed and approved gear: the main switch or the backup gateway. Never feed power back into the grid. Open no covers and touch no conductors: the battery’s DC side stays live.';
 const SHUT_DOWN =
-  'Shut down computers and other sensitive equipment, and know which circuits are backed up. Who depends on powered medical equipment does not do this at home alone.';
+  'Shut down computers and other sensitive equipment, and know which circuits are backed up. Anyone who depends on powered medical equipment must not run this test at home alone.';
 const IN_STEPS =
-  'Add load in steps and stay below the battery-only rating, on each leg as well. Motors take several times their running power as they start. Stop at any unusual noise, smell or heat.';
+  'Add load in steps and stay below the battery-only rating, on each leg as well as in total. Motors draw several times their running power as they start. Stop at any unusual noise, smell or heat.';
 const ABOVE_CUT_OFF =
-  'Stop above the cut-off that the maker sets; below about 10 % many inverters give less.';
-const RECHARGE = 'Recharge the same day; a battery is not left empty.';
+  'Stop above the cut-off set by the maker; below about 10 % many inverters give less power.';
+const RECHARGE = 'Recharge the same day; do not leave the battery empty.';
 const WHY_TRIPPED =
-  'After a trip find out why before you restart. Whether it restarts by itself is a setting to decide on.';
+  'After a trip, find out why before you restart. Whether the inverter restarts by itself is a setting to decide on.';
 
 /** The protocols, in the order of how much they tell. */
 export const PROTOCOLS: readonly Protocol[] = [
@@ -49,15 +49,15 @@ export const PROTOCOLS: readonly Protocol[] = [
     tells: 'the capacity, and whether all units deliver',
     fields: ['soc', 'dischargeKWh', 'chargeKWh', 'loadW', 'solarW', 'batteryC', 'isTapered'],
     before: [
-      'Charge to a true full: 100 % on the display and the charging died down, not the display alone.',
+      'Charge until truly full: 100 % on the display, and the charging has died down. The display alone is not enough.',
       'Begin at sunset, or with the panels off, so that no sun charges the battery.',
       SHUT_DOWN,
       ISOLATE,
     ],
     during: [
       IN_STEPS,
-      'Keep the load above the sun, and watch that the charge counter does not move.',
-      'To 40 % is enough for a check; 1 to 5 % above the cut-off gives the least error.',
+      'Keep the load above the solar power, and check that the charge counter does not move.',
+      'Down to 40 % is enough for a check; stopping 1 to 5 % above the cut-off gives the smallest error.',
       ABOVE_CUT_OFF,
     ],
     after: [RECHARGE, 'A result is evidence, not a safety certificate.'],
@@ -67,12 +67,11 @@ export const PROTOCOLS: readonly Protocol[] = [
     title: 'Idle draw',
     tells: 'what battery and inverter draw with everything off',
     fields: ['soc', 'batteryW', 'dischargeKWh', 'chargeKWh', 'loadW', 'solarW'],
-    before: [
-      'Switch everything off that can be, and begin after sunset: eight hours without sun.',
-      SHUT_DOWN,
+    before: ['Switch off everything you can, and begin after sunset: eight hours without sun.', SHUT_DOWN],
+    during: [
+      'Read the shunt or the counters at the start and at the end; in between only if reading them adds no load.',
     ],
-    during: ['Read shunt or counters at the start and at the end; in between only where it costs no load.'],
-    after: ['Switch on again what must run: fridge, alarm, heating.'],
+    after: ['Switch back on what has to run: fridge, alarm, heating.'],
   },
   {
     kind: 'off-grid-run',
@@ -80,7 +79,7 @@ export const PROTOCOLS: readonly Protocol[] = [
     tells: 'whether the charge lasts to a goal, with a projection at every checkpoint',
     fields: ['soc', 'loadKWh', 'solarKWh', 'loadW'],
     before: [SHUT_DOWN, ISOLATE],
-    during: [IN_STEPS, ABOVE_CUT_OFF, 'A checkpoint is the charge and a word: ten seconds.'],
+    during: [IN_STEPS, ABOVE_CUT_OFF, 'A checkpoint takes ten seconds: the charge and a word.'],
     after: [RECHARGE],
   },
   {
@@ -94,7 +93,7 @@ export const PROTOCOLS: readonly Protocol[] = [
       'One appliance at a time; write down what each does: dimming, transfer, trip.',
       WHY_TRIPPED,
     ],
-    after: [RECHARGE, 'A start shorter than a display shows is in no reading.'],
+    after: [RECHARGE, 'A start too short for the display is in no reading.'],
   },
   {
     kind: 'recharge',
@@ -104,7 +103,9 @@ export const PROTOCOLS: readonly Protocol[] = [
     before: [
       'No charging of lithium cells below 0 °C (32 °F) unless the maker allows it; above about 45 °C (113 °F) stop.',
     ],
-    during: ['Read counter and charge at the start and at a true full; powers in between show the taper.'],
+    during: [
+      'Read the counter and the charge at the start and when truly full; the power in between shows the taper.',
+    ],
     after: [],
   },
   {
@@ -123,7 +124,7 @@ export const PROTOCOLS: readonly Protocol[] = [
     title: 'Transfer and restart',
     tells: 'how long the home is dark, and at which charge it comes back',
     fields: ['soc', 'event', 'loadW'],
-    before: [SHUT_DOWN, ISOLATE, 'Have the page of the manual at hand that says how to restart from empty.'],
+    before: [SHUT_DOWN, ISOLATE, 'Have at hand the page of the manual that says how to restart from empty.'],
     during: [WHY_TRIPPED],
     after: [RECHARGE],
   },
