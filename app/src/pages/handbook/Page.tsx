@@ -5,6 +5,7 @@ import { Figures } from './Figures.js';
 import { termsOf } from './glossary.js';
 import { searched } from './searched.js';
 import { TOPICS, type Topic } from '../../ui/handbookTopics.js';
+import { NO_PERMISSION_YET } from '../../ui/cautions.js';
 import { localized } from '../../ui/localized.js';
 
 const TERMS = termsOf(glossary);
@@ -20,9 +21,14 @@ const PICTURES = import.meta.glob<string>(
 const CAUTIONS = [
   'Run the home from the battery only through the installed and approved isolating gear. Never feed a dead grid: it endangers the people who repair it.',
   'Do not open covers or touch conductors. Battery circuits stay live with everything switched off.',
+  'Before you isolate: shut down computers and other sensitive equipment, and know which circuits are backed up.',
+  'Add load in steps and stay below the battery-only rating, on each leg as well as in total: motors draw several times their running power as they start.',
+  'Stop above the cut-off set by the maker and recharge the same day. Below about 10 % many inverters limit their output, and a restart from empty may need a procedure of its own.',
+  'After a trip, find out why before you restart; automatic restart is a setting to decide on.',
   'Stop at once at heat, smell, smoke, swelling or an unusual sound, keep away, and call those who are trained for it.',
-  'Lithium cells must not be charged below 0 °C (32 °F) unless their maker allows it.',
-  'A battery at home is no supply for medical devices: have a plan that does not rest on it.',
+  'Lithium cells must not be charged below 0 °C (32 °F) unless their maker allows it. Heat ages them: above about 45 °C (113 °F) stop.',
+  NO_PERMISSION_YET,
+  'A battery at home is no supply for medical devices: have a plan that does not rest on it. Anyone who depends on one must not run a drawdown test at home alone.',
   'Local electrical codes, the equipment’s manual and a licensed electrician come before anything written here.',
   'A figure is evidence, not a safety certificate, and a warranty’s own document decides what it covers.',
 ];

@@ -2,6 +2,7 @@ import type { System } from '@long-tally/core';
 import { useMemo, useState } from 'react';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { addHome, newHome } from '../../db/homes.js';
+import { NO_PERMISSION_YET } from '../../ui/cautions.js';
 import { emptyForm, formOf } from './form.js';
 import { SystemFile } from './SystemFile.js';
 import { SystemFormView } from './SystemFormView.js';
@@ -30,6 +31,7 @@ export default function NewHomePage() {
       <p className="mt-1">
         A name and the time zone are enough to begin; the battery can follow later, here or under System.
       </p>
+      <p className="mt-1 text-faint">{NO_PERMISSION_YET}</p>
       <SystemFile onLoad={setLoaded} />
       <SystemFormView
         key={loaded ? 'file' : 'new'}
