@@ -46,6 +46,15 @@ describe('full-to-full windows', () => {
     ]);
   });
 
+  test('count the time at the foot of the charge in which nothing flows', async () => {
+    // The reserve lies at 20 %: at rest above it, or giving power at it, the battery is not empty.
+    const day = [...cycle, [60, 0, 60], [60, 600, 20], [120, 0, 20], [30, 8, 19], [300, -500, 70]] as const;
+    const system = systemOf({ ...TEN_KWH, reserve: 0.2 });
+    const { log } = mergeSources([await logOf(rowsOf([...day, ...day, ...cycle]), START, 300)], 'UTC', []);
+    const found = fullWindows(log, configurationsOf(system));
+    expect(found.map(({ emptyS }) => emptyS / 60)).toEqual([150, 150]);
+  });
+
   test('need a hold of fifteen minutes', async () => {
     const short = [
       [60, -2000, 80],

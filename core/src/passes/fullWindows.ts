@@ -2,6 +2,7 @@ import { joinInStep, within, type Pass } from './pass.js';
 import { busChannel } from '../import/merge/derive.js';
 import { cellAt, type Log } from '../model/log.js';
 import type { Range } from '../model/range.js';
+import { PARKED_W } from './sumCells.js';
 import type { Configuration } from '../system/configuration.js';
 
 const FULL_SOC = 0.99;
@@ -18,6 +19,8 @@ export interface FullWindow extends Range {
   readonly dischargeWh: number;
   readonly chargeOnS: number;
   readonly dischargeOnS: number;
+  /** Time in which nothing flowed and the charge stood at its foot: at the reserve, the cut-off or below. */
+  readonly emptyS: number;
 }
 
 /**
@@ -44,7 +47,10 @@ function windowsOf(log: Log, configuration: Configuration): FullWindow[] {
   const end = cellAt(log, configuration.toMs);
   const windows: FullWindow[] = [];
 
-  let sums = { chargeWh: 0, dischargeWh: 0, chargeOnS: 0, dischargeOnS: 0 };
+  const digit = log.channels.get('soc')?.resolution ?? 0;
+  const foot = Math.max(configuration.reserve ?? 0, configuration.cutOff ?? 0) + digit / 2;
+
+  let sums = noWindow();
   let fullAt = -1;
   let holdFrom = -1;
   let charged = false;
@@ -59,7 +65,7 @@ function windowsOf(log: Log, configuration: Configuration): FullWindow[] {
         });
       }
       fullAt = i;
-      sums = { chargeWh: 0, dischargeWh: 0, chargeOnS: 0, dischargeOnS: 0 };
+      sums = noWindow();
     }
     holdFrom = -1;
   };
@@ -73,6 +79,7 @@ function windowsOf(log: Log, configuration: Configuration): FullWindow[] {
     } else if (holdFrom < 0 && charged) {
       holdFrom = i;
     }
+    if (power > -PARKED_W && power < PARKED_W && soc[i]! <= foot) sums.emptyS += stepMs / 1000;
     if (Number.isNaN(power)) {
       fullAt = -1;
       charged = false;
@@ -86,6 +93,10 @@ function windowsOf(log: Log, configuration: Configuration): FullWindow[] {
   }
   endHold(end);
   return windows;
+}
+
+function noWindow() {
+  return { chargeWh: 0, dischargeWh: 0, chargeOnS: 0, dischargeOnS: 0, emptyS: 0 };
 }
 
 /** Windows from full to full. */

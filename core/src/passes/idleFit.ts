@@ -11,6 +11,10 @@ export const LEAST_SPREAD = 0.12;
 const DIGIT_SHARE = 0.03;
 /** A step in the idle draw is one when it is so strong and so large. */
 const STEP_STRENGTH = 8;
+/** Less time than this at the foot of the charge changes no fit. */
+const EMPTY_SHARE = 0.02;
+/** What a fit has to leave of the other's residuals to be taken instead. */
+const CLEARLY_LESS = 0.9;
 const STEP_W = 6;
 const STEP_WINDOWS = 20;
 const MOST_STEPS = 3;
@@ -29,7 +33,10 @@ export interface IdleStep {
 export interface IdleStretch {
   readonly configuration: Configuration;
   readonly windows: readonly FullWindow[];
+  /** In which the store was drawn upon; without the time it stood empty where its losses say that nothing was. */
   readonly hours: number;
+  /** The time that is left out of them. */
+  readonly emptyHours: number;
   readonly dischargeWh: number;
   readonly lossWh: number;
   /** Spread of the mean discharge over the windows ÷ its mean. */
@@ -38,19 +45,44 @@ export interface IdleStretch {
   readonly fit: RobustFit | null;
 }
 
+/** The time of a window that its idle draw is set against, h. */
+type HoursOf = (window: FullWindow) => number;
+
+/**
+ * The time in which the store was drawn upon: all of it, or without what it stood empty, where that leaves clearly less of the
+ * losses unexplained. A battery at its cut-off or reserve may go on feeding its converter, or may be switched off by it.
+ */
+function drawnHours(windows: readonly FullWindow[]): HoursOf {
+  let [all, empty] = [0, 0];
+  for (const window of windows) {
+    all += hoursOfWindow(window);
+    empty += window.emptyS / 3600;
+  }
+  if (windows.length < LEAST_WINDOWS || empty < EMPTY_SHARE * all) return hoursOfWindow;
+  const left = (of: HoursOf) => huberFit(...rowsOf(windows, of)).scale;
+  return left(hoursNotEmpty) < CLEARLY_LESS * left(hoursOfWindow) ? hoursNotEmpty : hoursOfWindow;
+}
+
+function hoursNotEmpty(window: FullWindow): number {
+  return hoursOfWindow(window) - window.emptyS / 3600;
+}
+
 /** The loss of windows from full to full: P·T + λ·discharge, both at least zero. */
-function fitWindows(windows: readonly FullWindow[]): RobustFit {
+function fitWindows(windows: readonly FullWindow[], hoursOf: HoursOf): RobustFit {
   const size = Math.ceil(windows.length / MOST_BLOCKS);
   return robustFit(
-    ...rowsOf(windows),
+    ...rowsOf(windows, hoursOf),
     Int32Array.from(windows, (_, i) => Math.floor(i / size)),
   );
 }
 
 /** Hours, discharge and loss of windows. */
-function rowsOf(windows: readonly FullWindow[]): [Float64Array, Float64Array, Float64Array] {
+function rowsOf(
+  windows: readonly FullWindow[],
+  hoursOf: HoursOf,
+): [Float64Array, Float64Array, Float64Array] {
   return [
-    numbersOf(windows, hoursOfWindow),
+    numbersOf(windows, hoursOf),
     numbersOf(windows, ({ dischargeWh }) => dischargeWh),
     numbersOf(windows, ({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
   ];
@@ -63,31 +95,33 @@ export function hoursOfWindow({ fromMs, toMs }: FullWindow): number {
 
 /** Steps of the idle draw within the configurations, in order of time, found over the whole of a log. */
 export function idleSteps(windows: readonly FullWindow[]): IdleStep[] {
-  return byConfiguration(windows).flatMap((own) => stepsOf(own, MOST_STEPS).sort((a, b) => a.atMs - b.atMs));
+  return byConfiguration(windows).flatMap((own) =>
+    stepsOf(own, drawnHours(own), MOST_STEPS).sort((a, b) => a.atMs - b.atMs),
+  );
 }
 
-function stepsOf(windows: readonly FullWindow[], most: number): IdleStep[] {
+function stepsOf(windows: readonly FullWindow[], hoursOf: HoursOf, most: number): IdleStep[] {
   if (most === 0 || windows.length < 2 * STEP_WINDOWS) return [];
   // The conversion share is taken where the draw is alike, so it is fitted again on the longer side once a step shows.
-  let lambda = huberFit(...rowsOf(windows)).second;
-  let shift = levelShift(drawsW(windows, lambda), STEP_WINDOWS);
+  let lambda = huberFit(...rowsOf(windows, hoursOf)).second;
+  let shift = levelShift(drawsW(windows, hoursOf, lambda), STEP_WINDOWS);
   if (!shift) return [];
   const longer = shift.at > windows.length / 2 ? windows.slice(0, shift.at) : windows.slice(shift.at);
-  lambda = huberFit(...rowsOf(longer)).second;
-  shift = levelShift(drawsW(windows, lambda), STEP_WINDOWS);
+  lambda = huberFit(...rowsOf(longer, hoursOf)).second;
+  shift = levelShift(drawsW(windows, hoursOf, lambda), STEP_WINDOWS);
   if (!shift || shift.strength < STEP_STRENGTH || Math.abs(shift.after - shift.before) < STEP_W) return [];
   const first = windows[shift.at]!;
   return [
     { atMs: first.fromMs, configuration: first.configuration, beforeW: shift.before, afterW: shift.after },
-    ...stepsOf(windows.slice(0, shift.at), most - 1),
-    ...stepsOf(windows.slice(shift.at), most - 1),
+    ...stepsOf(windows.slice(0, shift.at), hoursOf, most - 1),
+    ...stepsOf(windows.slice(shift.at), hoursOf, most - 1),
   ];
 }
 
-function drawsW(windows: readonly FullWindow[], lambda: number): Float64Array {
+function drawsW(windows: readonly FullWindow[], hoursOf: HoursOf, lambda: number): Float64Array {
   return numbersOf(
     windows,
-    (window) => (window.chargeWh - window.dischargeWh * (1 + lambda)) / hoursOfWindow(window),
+    (window) => (window.chargeWh - window.dischargeWh * (1 + lambda)) / hoursOf(window),
   );
 }
 
@@ -102,15 +136,16 @@ export function idleStretches(
 ): IdleStretch[] {
   return byConfiguration(windows).flatMap((own) => {
     const cuts = steps.filter(({ configuration }) => configuration === own[0]!.configuration);
+    const hoursOf = drawnHours(own);
     const edges = [-Infinity, ...cuts.map(({ atMs }) => atMs), Infinity];
     return edges.slice(1).flatMap((to, k) => {
       const part = own.filter(({ fromMs }) => fromMs >= edges[k]! && fromMs < to);
-      return part.length > 0 ? [stretchOf(part, digitWh)] : [];
+      return part.length > 0 ? [stretchOf(part, hoursOf, digitWh)] : [];
     });
   });
 }
 
-function stretchOf(windows: readonly FullWindow[], digitWh: number): IdleStretch {
+function stretchOf(windows: readonly FullWindow[], hoursOf: HoursOf, digitWh: number): IdleStretch {
   const sum = (of: (window: FullWindow) => number) => windows.reduce((total, one) => total + of(one), 0);
   const means = windows.map((window) => window.dischargeWh / hoursOfWindow(window));
   const mean = means.reduce((total, one) => total + one, 0) / means.length;
@@ -120,13 +155,14 @@ function stretchOf(windows: readonly FullWindow[], digitWh: number): IdleStretch
   return {
     configuration: windows[0]!.configuration,
     windows,
-    hours: sum(hoursOfWindow),
+    hours: sum(hoursOf),
+    emptyHours: sum(hoursOfWindow) - sum(hoursOf),
     dischargeWh: sum(({ dischargeWh }) => dischargeWh),
     lossWh: sum(({ chargeWh, dischargeWh }) => chargeWh - dischargeWh),
     spread,
     fit:
       windows.length >= LEAST_WINDOWS && spread >= LEAST_SPREAD && digitWh <= DIGIT_SHARE * mean * meanHours
-        ? fitWindows(windows)
+        ? fitWindows(windows, hoursOf)
         : null,
   };
 }

@@ -8,7 +8,7 @@ import {
   measured,
 } from '../../model/figure.js';
 import { hoursOf, type RangeData } from '../../passes/rangeData.js';
-import { toldApart } from '../shared/idleDraw.js';
+import { drawnShare, toldApart } from '../shared/idleDraw.js';
 
 const BUDGET = 'Loss budget: what the fits explain, and what remains; common practice, no published source.';
 const PART = (what: string, formula: string): Method => ({
@@ -91,7 +91,8 @@ export function budget(data: RangeData, figures: Readonly<Record<string, Figure>
   const idleW = figures['losses.idle.battery']!;
   const lambda = figures['losses.conversion.discharge']!;
   const dischargeKWh = dischargeInAccount(data) / 1000;
-  const idle = scaled(idleW, hours / 1000);
+  const drawnHours = hours * drawnShare(told);
+  const idle = scaled(idleW, drawnHours / 1000);
   const conversion = scaled(lambda, dischargeKWh);
   const inverterW = figures['losses.idle.inverter']!;
   const inverter = inverterW.value !== null ? scaled(inverterW, hours / 1000) : null;
@@ -118,7 +119,13 @@ export function budget(data: RangeData, figures: Readonly<Record<string, Figure>
   return {
     [nameOf('idle')]: figure(PARTS.idle, idle, [
       { label: 'idle draw on the battery’s side', value: idleW.value!, unit: 'W', role: 'input' },
-      { label: '× time of the account', value: hours, unit: 'h', role: 'input' },
+      {
+        label:
+          drawnHours < hours ? '× time of the account in which it is not empty' : '× time of the account',
+        value: drawnHours,
+        unit: 'h',
+        role: 'input',
+      },
       kWh('idle draw', idle.value, 'result'),
     ]),
     [nameOf('conversion')]: figure(PARTS.conversion, conversion, [

@@ -1,7 +1,7 @@
 import { counted } from '../../model/counted.js';
 import { lackOf } from '../shared/lacking.js';
 import type { Basis } from '../../model/basis.js';
-import { toldApart } from '../shared/idleDraw.js';
+import { drawnShare, toldApart } from '../shared/idleDraw.js';
 import { insufficient, notMeasured, type Figure, type Method, type WorkingLine } from '../../model/figure.js';
 import { combined, percent, zeroOf, type Uncertainty, uncertaintyLines } from '../shared/uncertainty.js';
 import { configurationNames, gradeOf, type RangeData } from '../../passes/rangeData.js';
@@ -81,8 +81,8 @@ function idleFigure(view: RangeData): Figure {
       unit: 'W',
       method: IDLE,
       basis: basisOf(view, told, {
-        kWhADay: (value * 24) / 1000,
-        kWhAYear: (value * 8766) / 1000,
+        kWhADay: (value * 24 * drawnShare(told)) / 1000,
+        kWhAYear: (value * 8766 * drawnShare(told)) / 1000,
         ...shareOfNight(view, value),
       }),
       working: [
@@ -114,6 +114,7 @@ function idleFigure(view: RangeData): Figure {
       ],
       assumptions: [
         'Everything the battery’s meter sees is in it: cells, battery monitor and, on the AC side, the converter.',
+        ...standingEmpty(told),
         ...comparison(told),
       ],
     },
@@ -209,6 +210,16 @@ function hiddenBelowFloor({ floorW, total: { batteryS, chargeOnS, dischargeOnS }
 function shareOfNight(view: RangeData, watts: number): Basis {
   const usableWh = view.parts.at(-1)?.configuration.usableWh;
   return usableWh ? { shareOfCapacityANight: (watts * 12) / usableWh } : {};
+}
+
+/** Time left out, since the losses tell that an empty battery fed nothing. */
+function standingEmpty(told: readonly IdleStretch[]): string[] {
+  const hours = told.reduce((sum, { emptyHours }) => sum + emptyHours, 0);
+  return hours === 0
+    ? []
+    : [
+        `For ${hours.toFixed(0)} h the battery stood empty. The losses show that nothing was drawn from it then: that time is left out.`,
+      ];
 }
 
 /** What each configuration's data sheet says, against what was measured under it. */

@@ -5,6 +5,7 @@ import type { System } from '../../system/schema.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import { hoursOf, type RangeData } from '../../passes/rangeData.js';
 import { meanImportRate } from '../../system/tariffs.js';
+import { drawnShare, toldApart } from '../shared/idleDraw.js';
 
 const HOURS_A_YEAR = 8766;
 /** An idle draw that takes less than this share of the capacity in a night is not worth a line. */
@@ -81,6 +82,7 @@ function drawFinding(view: RangeData, system: System, figures: Figures): Finding
   if (figure?.value == null || !usableWh || view.total.loadS === 0) return [];
   const { value: watts, low, high } = figure;
   const share = (watts * 12) / usableWh;
+  const mean = watts * drawnShare(toldApart(view));
   if (share < WORTH_SHARE) return [];
   const loadW = view.total.loadWh / hoursOf(view.total.loadS);
   const runtimeH = usableWh / Math.max(1, loadW) - usableWh / Math.max(1, loadW + watts);
@@ -90,8 +92,8 @@ function drawFinding(view: RangeData, system: System, figures: Figures): Finding
       view,
       'idle-draw',
       'note',
-      `The battery draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) for itself, ${night}: ${((watts * 24) / 1000).toFixed(1)} kWh a day, ${(100 * share).toFixed(0)} % of its usable capacity in twelve hours, ${runtimeH.toFixed(1)} h of runtime at your mean load${costText(view, system, watts)}. Where a second inverter or a standby mode can sleep by night, its manual says how.`,
-      (watts * HOURS_A_YEAR) / 1000,
+      `The battery draws ${watts.toFixed(0)} W (${low!.toFixed(0)} to ${high!.toFixed(0)}) for itself, ${night}: ${((mean * 24) / 1000).toFixed(1)} kWh a day, ${(100 * share).toFixed(0)} % of its usable capacity in twelve hours, ${runtimeH.toFixed(1)} h of runtime at your mean load${costText(view, system, mean)}. Where a second inverter or a standby mode can sleep by night, its manual says how.`,
+      (mean * HOURS_A_YEAR) / 1000,
     ),
   ];
 }

@@ -13,6 +13,7 @@ import type { Bill } from './drawnBills.js';
 import { MONEY, type MoneyKey } from './methods.js';
 import { payback, type Amount } from './payback.js';
 import { totalsFigures } from './totalsFigures.js';
+import { drawnShare, toldApart } from '../shared/idleDraw.js';
 
 /** Of what is bought so much may be without a price before nothing is told. */
 const MOST_UNPRICED = 0.05;
@@ -142,13 +143,14 @@ function figuresOf(
   const part = (key: 'solarDirect' | 'solarStored' | 'shifted' | 'export' | 'other', half: number) =>
     parts ? tell(`saving.${key}`, { value: parts[key], half }) : none(`saving.${key}`, noParts);
   const gains = Math.hypot(accuracy.load, accuracy.solar);
-  const idle = (['losses.idle.battery', 'losses.idle.inverter'] as const).flatMap(
-    (key) => known[key]?.value ?? [],
+  const draws = [
+    [known['losses.idle.battery'], drawnShare(toldApart(data))],
+    [known['losses.idle.inverter'], 1],
+  ] as const;
+  const idle = draws.flatMap(([figure, share]) => (figure?.value == null ? [] : [figure.value * share]));
+  const idleOff = draws.flatMap(([figure, share]) =>
+    figure?.value == null ? [] : [(share * (figure.high! - figure.low!)) / 2],
   );
-  const idleOff = (['losses.idle.battery', 'losses.idle.inverter'] as const).flatMap((key) => {
-    const figure = known[key];
-    return figure?.value == null ? [] : [(figure.high! - figure.low!) / 2];
-  });
   const hours = (range.toMs - range.fromMs) / 3_600_000;
   return {
     'money.bill': tell('bill', { value: totals.total, half: meter }, [
@@ -236,7 +238,7 @@ function figuresOf(
             },
             [
               {
-                label: 'idle draw',
+                label: 'idle draw, mean of the range',
                 value: idle.reduce((sum, watts) => sum + watts, 0),
                 unit: 'W',
                 role: 'input',

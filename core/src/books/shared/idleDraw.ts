@@ -7,3 +7,13 @@ export function toldApart({
 }: Pick<RangeData, 'stretches'>): (IdleStretch & { fit: NonNullable<IdleStretch['fit']> })[] {
   return stretches.flatMap((stretch) => (stretch.fit ? [{ ...stretch, fit: stretch.fit }] : []));
 }
+
+/** Share of the time in which a store that feeds an idle draw is drawn upon: not while it stands empty and feeds nothing. */
+export function drawnShare(told: readonly IdleStretch[]): number {
+  let [drawn, all] = [0, 0];
+  for (const { hours, emptyHours } of told) {
+    drawn += hours;
+    all += hours + emptyHours;
+  }
+  return all > 0 ? drawn / all : 1;
+}
