@@ -43,7 +43,7 @@ const number = (min: number, max: number) =>
 const bounded = (min: number, max: number) =>
   fc
     .tuple(number(min, max), number(min, max), number(min, max))
-    .map((three) => three.sort((a, b) => a - b) as [number, number, number])
+    .map((three) => three.sort((a, b) => a - b))
     .map(([low, value, high]) => ({ low, value, high }));
 const dayMs = (day: number) => START_MS + day * DAY_MS;
 

@@ -36,7 +36,9 @@ const remote = {
 jest.unstable_mockModule('./client.js', () => ({
   beginImport: () => ({
     ask: (of: (worker: typeof remote) => Promise<unknown>) => of(remote),
-    end: () => void ended++,
+    end: () => {
+      ended++;
+    },
   }),
 }));
 const recorded: string[] = [];

@@ -50,6 +50,25 @@ function bothWays(values: Float64Array | null, { from, to }: Cells) {
   return { up, down, known, upCells, downCells };
 }
 
+/**
+ * What of each direction of a channel would cancel if its steps were twice as long: of every two neighbours of unlike
+ * sign the smaller, and half of all neighbours would share a step.
+ */
+function cancels(values: Float64Array | null, { from, to }: Cells): number {
+  if (!values) return 0;
+  let sum = 0;
+  let before = NaN;
+  for (let i = from; i < to; i++) {
+    const value = values[i]!;
+    if (value * before < 0) {
+      const [a, b] = [Math.abs(value), Math.abs(before)];
+      sum += a < b ? a : b;
+    }
+    before = value;
+  }
+  return sum / 2;
+}
+
 function sumChannels(
   sums: Sums,
   { solar, load, grid, battery }: BusColumns,
@@ -76,6 +95,8 @@ function sumChannels(
   sums.batteryS = b.known * stepS;
   sums.dischargeOnS = b.upCells * stepS;
   sums.chargeOnS = b.downCells * stepS;
+  sums.gridCancels = cancels(grid, cells) * hours;
+  sums.batteryCancels = cancels(battery, cells) * hours;
 }
 
 function sumKnown(sums: Sums, { known }: BusColumns, { from, to }: Cells, stepS: number): void {

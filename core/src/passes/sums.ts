@@ -22,6 +22,9 @@ export function noSums() {
     batteryS: 0,
     chargeOnS: 0,
     dischargeOnS: 0,
+    /** What would cancel of each direction if the step were twice as long. */
+    gridCancels: 0,
+    batteryCancels: 0,
     allS: 0,
     bridgedS: 0,
     overRatingCells: 0,
@@ -118,6 +121,8 @@ export function addSums(total: Sums, later: Sums): void {
   total.batteryS += later.batteryS;
   total.chargeOnS += later.chargeOnS;
   total.dischargeOnS += later.dischargeOnS;
+  total.gridCancels += later.gridCancels;
+  total.batteryCancels += later.batteryCancels;
   total.allS += later.allS;
   total.bridgedS += later.bridgedS;
   total.overRatingCells += later.overRatingCells;

@@ -1,5 +1,6 @@
 import { insufficient, notMeasured, type Figure } from '../../model/figure.js';
 import {
+  cancelledWithin,
   combined,
   energyUncertainty,
   zeroOf,
@@ -46,13 +47,18 @@ function byGrid(data: RangeData): Figure {
     ...energyUncertainty(data, 'load', loadMeter, meterS).map((doubt) => scaled(doubt, bought / loadMeter)),
   ];
   const half = combined(doubts);
+  const cancelled = scaled(cancelledWithin(data, 'grid'), 1 / loadMeter);
   const value = 1 - bought;
   return gradeOf(
     data,
     'load',
     'grid',
   )(
-    { value, low: value - half, high: Math.max(value, Math.min(1, value + half)) },
+    {
+      value,
+      low: value - Math.hypot(half, cancelled.half),
+      high: Math.max(value, Math.min(1, value + half)),
+    },
     {
       unit: 'share',
       method,
@@ -65,7 +71,7 @@ function byGrid(data: RangeData): Figure {
         { label: '÷ load, same intervals', value: loadMeter / 1000, unit: 'kWh', role: 'input' },
         { label: 'share bought', value: bought, unit: 'share', role: 'step' },
         { label: '1 − share bought', value, unit: 'share', role: 'result' },
-        ...uncertaintyLines(doubts, 1, 'share'),
+        ...uncertaintyLines(cancelled.half > 0 ? [...doubts, cancelled] : doubts, 1, 'share'),
       ],
       assumptions: carried(data),
     },

@@ -1,6 +1,12 @@
 import { notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
 import type { Sums } from '../../passes/sums.js';
-import { uncertaintyLines, combined, energyUncertainty, type Metered } from '../shared/uncertainty.js';
+import {
+  cancelledWithin,
+  uncertaintyLines,
+  combined,
+  energyUncertainty,
+  type Metered,
+} from '../shared/uncertainty.js';
 import {
   channelOf,
   coverageOf,
@@ -71,6 +77,9 @@ const TOTALS: readonly Total[] = [
   },
 ];
 
+/** Where nothing has a course nothing cancels. */
+const NOTHING = { label: '', half: 0 };
+
 /** Energies of the range, each on the intervals in which its own channel is known; never scaled up. */
 export function totals(data: RangeData): Record<string, Figure> {
   return Object.fromEntries(TOTALS.map((total) => [`account.${total.key}`, totalFigure(data, total)]));
@@ -97,6 +106,7 @@ function totalFigure(
   const doubts =
     origin === 'known' ? [] : energyUncertainty(data, quantity, wh, courseS > 0 ? onS(data.total) : 0);
   const half = combined(doubts) / 1000;
+  const cancelled = courseS > 0 ? cancelledWithin(data, quantity) : NOTHING;
   const bridgedH = hoursOf(data.total.bridgedS);
   const lumpLine = shapeless.seconds > 0;
   const evidence = {
@@ -134,7 +144,7 @@ function totalFigure(
           ] as const)
         : []),
       { label: key, value: kWh, unit: 'kWh', role: 'result' },
-      ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
+      ...uncertaintyLines(cancelled.half > 0 ? [...doubts, cancelled] : doubts, 1 / 1000, 'kWh'),
     ] satisfies WorkingLine[],
     assumptions: [
       ...(origin === 'derived'
@@ -153,6 +163,10 @@ function totalFigure(
     ],
   } as const;
   // Energy of one direction cannot be below zero, whatever the meter's offset.
-  const interval = { value: kWh, low: Math.min(kWh, Math.max(0, kWh - half)), high: kWh + half };
+  const interval = {
+    value: kWh,
+    low: Math.min(kWh, Math.max(0, kWh - half)),
+    high: kWh + Math.hypot(half, cancelled.half / 1000),
+  };
   return gradeOf(data, quantity)(interval, evidence);
 }

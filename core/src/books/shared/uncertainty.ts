@@ -2,6 +2,7 @@ import type { WorkingLine } from '../../model/figure.js';
 import type { Channel, Counter } from '../../model/log.js';
 import { stepText } from '../../model/hoursText.js';
 import { channelOf, hoursOf, type RangeData } from '../../passes/rangeData.js';
+import type { Sums } from '../../passes/sums.js';
 
 /** Flows whose meter has a stated accuracy. */
 export type Metered = 'solar' | 'load' | 'grid' | 'battery';
@@ -57,6 +58,25 @@ export function energyUncertainty(
       half: zeroW * hoursOf(onS),
     },
   ];
+}
+
+/** What cancels within a step is at most so many times what would cancel more if the step were doubled; simulated homes show 0.6 to 2.4. */
+const CANCELLED = 2.5;
+
+/**
+ * What of an energy of one direction cancelled within the steps before it was logged, Wh at most: it can only be missing.
+ * None of a flow that has one direction, or of meters that count each by itself.
+ */
+export function cancelledWithin(data: RangeData, quantity: Metered, sums: Sums = data.total): Uncertainty {
+  const cancels =
+    channelOf(data, quantity)?.isByMeter === true
+      ? 0
+      : quantity === 'grid'
+        ? sums.gridCancels
+        : quantity === 'battery'
+          ? sums.batteryCancels
+          : 0;
+  return { label: 'flows both ways that cancel within a step, to one side only', half: CANCELLED * cancels };
 }
 
 /** A counter's last digit: half of it at each end of the range, of one that starts anew each day at the end of each day. */

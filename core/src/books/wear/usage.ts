@@ -9,7 +9,7 @@ import {
 } from '../../model/figure.js';
 import type { Configuration } from '../../system/configuration.js';
 import { lackOf } from '../shared/lacking.js';
-import { combined, energyUncertainty, halfDigit } from '../shared/uncertainty.js';
+import { cancelledWithin, combined, energyUncertainty, halfDigit } from '../shared/uncertainty.js';
 import { coverageOf, gradeOf, hoursOf, unshapedOf, perYear, type RangeData } from '../../passes/rangeData.js';
 import type { Part } from '../../passes/dayEntries.js';
 
@@ -50,9 +50,10 @@ function throughput(data: RangeData): Figure {
   if (batteryS === 0) return notMeasured('kWh', THROUGHPUT, lackOf(data, ['battery']) ?? MISSING);
   const doubts = energyUncertainty(data, 'battery', dischargeWh, dischargeOnS);
   const half = combined(doubts) / 1000;
+  const cancelled = cancelledWithin(data, 'battery');
   const value = dischargeWh / 1000;
   return gradeOf(data, 'battery')(
-    { value, low: Math.max(0, value - half), high: value + half },
+    { value, low: Math.max(0, value - half), high: value + Math.hypot(half, cancelled.half / 1000) },
     {
       unit: 'kWh',
       method: THROUGHPUT,
@@ -63,7 +64,7 @@ function throughput(data: RangeData): Figure {
       },
       working: [
         { label: 'discharge', value, unit: 'kWh', role: 'result' },
-        ...doubts.map(
+        ...(cancelled.half > 0 ? [...doubts, cancelled] : doubts).map(
           ({ label, half: h }) => ({ label, value: h / 1000, unit: 'kWh', role: 'uncertainty' }) as const,
         ),
       ],
@@ -112,7 +113,7 @@ function cycles(data: RangeData, school: School): Figure {
     return notMeasured('cycles', method, reason);
   }
   let value = 0;
-  let half = 0;
+  let [half, cancelled] = [0, 0];
   const working: WorkingLine[] = [];
   for (const part of parts) {
     const capacityWh = capacityOf(part.configuration, school)!;
@@ -120,6 +121,7 @@ function cycles(data: RangeData, school: School): Figure {
     value += throughWh / capacityWh;
     // One meter for the whole range: its errors add up along, they do not average out.
     half += combined(energyUncertainty(data, 'battery', throughWh, onS)) / capacityWh;
+    cancelled += cancelledWithin(data, 'battery', part.sums).half / capacityWh;
     const of = parts.length > 1 ? `, ${part.configuration.name}` : '';
     working.push(
       {
@@ -140,7 +142,7 @@ function cycles(data: RangeData, school: School): Figure {
     );
   }
   return gradeOf(data, 'battery')(
-    { value, low: Math.max(0, value - half), high: value + half },
+    { value, low: Math.max(0, value - half), high: value + Math.hypot(half, cancelled) },
     {
       unit: 'cycles',
       method,
