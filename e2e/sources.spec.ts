@@ -295,7 +295,9 @@ test('the third door: counters typed in give totals between them, and what needs
   await write('2024-05-01T08:00', '1200,5', '400');
   await write('2024-05-21T19:30', '1261.5', '455');
   // As typed, with the mean power since the reading before: 61 kWh in 20 days and 11 h 30.
-  await expect(page.getByRole('row', { name: /21 May 2024, 19:30/ })).toContainText('1,261.5+61.0 kWh, 124 W');
+  await expect(page.getByRole('row', { name: /21 May 2024, 19:30/ })).toContainText(
+    '1,261.5+61.0 kWh, 124 W',
+  );
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Correct the reading of 21 May 2024, 19:30' }).click();
   const correction = page.getByRole('form', { name: 'A reading corrected' });

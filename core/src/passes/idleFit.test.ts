@@ -3,7 +3,7 @@ import { configurationsOf, type Configuration } from '../system/configuration.js
 import { STORE_HOME } from '../testing/store.js';
 import { seededRandom } from '../statistics/random.js';
 import type { FullWindow } from './fullWindows.js';
-import { idleSteps, idleStretches } from './idleFit.js';
+import { asleepWhenEmpty, idleSteps, idleStretches } from './idleFit.js';
 
 const DAY_MS = 86_400_000;
 const [CONFIGURATION] = configurationsOf(STORE_HOME) as [Configuration];
@@ -30,10 +30,12 @@ function windows(emptyW: number, drawW: (day: number) => number = () => 60, lamb
   });
 }
 
+const stretchOf = (all: readonly FullWindow[]) => idleStretches(all, [], asleepWhenEmpty(all), 0)[0];
+
 // Simulated, with known truth.
 describe('a battery that stands empty for hours of every day', () => {
   test('and feeds nothing then: that time is left out, and draw and conversion are found', () => {
-    const [stretch] = idleStretches(windows(0), [], 0);
+    const stretch = stretchOf(windows(0));
     expect(Math.abs(stretch!.fit!.first - 60)).toBeLessThan(1);
     expect(Math.abs(stretch!.fit!.second - 0.12)).toBeLessThan(0.004);
     const empty = windows(0).reduce((sum, { emptyS }) => sum + emptyS / 3600, 0);
@@ -42,7 +44,7 @@ describe('a battery that stands empty for hours of every day', () => {
   });
 
   test('and goes on feeding its converter: all the time counts', () => {
-    const [stretch] = idleStretches(windows(60), [], 0);
+    const stretch = stretchOf(windows(60));
     expect(Math.abs(stretch!.fit!.first - 60)).toBeLessThan(1);
     expect(Math.abs(stretch!.fit!.second - 0.12)).toBeLessThan(0.004);
     expect(stretch!.emptyHours).toBe(0);
@@ -51,7 +53,7 @@ describe('a battery that stands empty for hours of every day', () => {
   test('a step of the draw is found either way', () => {
     for (const emptyW of [0, 60]) {
       const all = windows(emptyW, (day) => (day < 40 ? 60 : 110));
-      expect(idleSteps(all).map(({ atMs }) => Math.round(atMs / DAY_MS))).toEqual([40]);
+      expect(idleSteps(all, asleepWhenEmpty(all)).map(({ atMs }) => Math.round(atMs / DAY_MS))).toEqual([40]);
     }
   });
 });

@@ -49,18 +49,26 @@ export interface IdleStretch {
 type HoursOf = (window: FullWindow) => number;
 
 /**
- * The time in which the store was drawn upon: all of it, or without what it stood empty, where that leaves clearly less of the
- * losses unexplained. A battery at its cut-off or reserve may go on feeding its converter, or may be switched off by it.
+ * Configurations whose store feeds no draw while it stands empty: leaving that time out leaves clearly less of the losses
+ * unexplained. A battery at its cut-off or reserve may go on feeding its converter, or may be switched off by it.
+ * @param windows of the whole of a log
  */
-function drawnHours(windows: readonly FullWindow[]): HoursOf {
-  let [all, empty] = [0, 0];
-  for (const window of windows) {
-    all += hoursOfWindow(window);
-    empty += window.emptyS / 3600;
-  }
-  if (windows.length < LEAST_WINDOWS || empty < EMPTY_SHARE * all) return hoursOfWindow;
-  const left = (of: HoursOf) => huberFit(...rowsOf(windows, of)).scale;
-  return left(hoursNotEmpty) < CLEARLY_LESS * left(hoursOfWindow) ? hoursNotEmpty : hoursOfWindow;
+export function asleepWhenEmpty(windows: readonly FullWindow[]): ReadonlySet<Configuration> {
+  const isAsleep = (own: readonly FullWindow[]) => {
+    let [all, empty] = [0, 0];
+    for (const window of own) {
+      all += hoursOfWindow(window);
+      empty += window.emptyS / 3600;
+    }
+    if (own.length < LEAST_WINDOWS || empty < EMPTY_SHARE * all) return false;
+    const left = (of: HoursOf) => huberFit(...rowsOf(own, of)).scale;
+    return left(hoursNotEmpty) < CLEARLY_LESS * left(hoursOfWindow);
+  };
+  return new Set(
+    byConfiguration(windows)
+      .filter(isAsleep)
+      .map((own) => own[0]!.configuration),
+  );
 }
 
 function hoursNotEmpty(window: FullWindow): number {
@@ -94,10 +102,15 @@ export function hoursOfWindow({ fromMs, toMs }: FullWindow): number {
 }
 
 /** Steps of the idle draw within the configurations, in order of time, found over the whole of a log. */
-export function idleSteps(windows: readonly FullWindow[]): IdleStep[] {
+export function idleSteps(windows: readonly FullWindow[], asleep: ReadonlySet<Configuration>): IdleStep[] {
   return byConfiguration(windows).flatMap((own) =>
-    stepsOf(own, drawnHours(own), MOST_STEPS).sort((a, b) => a.atMs - b.atMs),
+    stepsOf(own, drawnHours(own, asleep), MOST_STEPS).sort((a, b) => a.atMs - b.atMs),
   );
+}
+
+/** The time in which the store was drawn upon, of windows of one configuration. */
+function drawnHours([first]: readonly FullWindow[], asleep: ReadonlySet<Configuration>): HoursOf {
+  return asleep.has(first!.configuration) ? hoursNotEmpty : hoursOfWindow;
 }
 
 function stepsOf(windows: readonly FullWindow[], hoursOf: HoursOf, most: number): IdleStep[] {
@@ -127,16 +140,18 @@ function drawsW(windows: readonly FullWindow[], hoursOf: HoursOf, lambda: number
 
 /**
  * The windows of a range by configuration and step, each stretch with its own fit.
+ * @param asleep configurations whose empty time feeds no draw
  * @param digitWh last digit of the battery's counters, 0 for a power
  */
 export function idleStretches(
   windows: readonly FullWindow[],
   steps: readonly IdleStep[],
+  asleep: ReadonlySet<Configuration>,
   digitWh: number,
 ): IdleStretch[] {
   return byConfiguration(windows).flatMap((own) => {
     const cuts = steps.filter(({ configuration }) => configuration === own[0]!.configuration);
-    const hoursOf = drawnHours(own);
+    const hoursOf = drawnHours(own, asleep);
     const edges = [-Infinity, ...cuts.map(({ atMs }) => atMs), Infinity];
     return edges.slice(1).flatMap((to, k) => {
       const part = own.filter(({ fromMs }) => fromMs >= edges[k]! && fromMs < to);

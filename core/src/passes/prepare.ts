@@ -17,7 +17,7 @@ import type { StoredShareState } from './storedSolarShare.js';
 import { addSums, noSums } from './sums.js';
 import { partsWithin, stressWithin } from './dayEntries.js';
 import { turningPointsIn } from './turningPoints.js';
-import { idleSteps, idleStretches, type IdleStep } from './idleFit.js';
+import { asleepWhenEmpty, idleSteps, idleStretches, type IdleStep } from './idleFit.js';
 import { busChannel } from '../import/merge/derive.js';
 import { mergeSources } from '../import/merge/mergeSources.js';
 import { interruptionsOf } from './interruptions.js';
@@ -65,6 +65,8 @@ export interface Prepared extends Samples, Merged {
   readonly findings: readonly Finding[];
   /** Changes of the idle draw that no configuration explains. */
   readonly steps: readonly IdleStep[];
+  /** Configurations whose store feeds no draw while it stands empty. */
+  readonly asleep: ReadonlySet<Configuration>;
   /** Power below which the battery's meter reads zero, W. */
   readonly floorW: number;
   /** Of the capacity, of the whole log. */
@@ -156,7 +158,8 @@ function batteryDigitWh({ channels }: Log): number {
 export function concluded(given: HomeInputs, merged: Merged, samples: Samples): Prepared {
   const { log, read, merging, comparisons } = merged;
   const floorW = meterFloor(log);
-  const steps = idleSteps(samples.windows);
+  const asleep = asleepWhenEmpty(samples.windows);
+  const steps = idleSteps(samples.windows, asleep);
   const digitWh = batteryDigitWh(log);
   const { configurations, journal, trials } = given;
   const { interruptions, seenShare } = interruptionsOf(log, samples.columns, configurations);
@@ -168,12 +171,13 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
     ...given,
     floorW,
     steps,
+    asleep,
     outages: outageLedger(log, samples.columns, told.interruptions),
     outagesSeenShare: seenShare,
     estimates: withTrials(
       estimatesOf(
         samples.capacity.segments,
-        idleStretches(samples.windows, steps, digitWh),
+        idleStretches(samples.windows, steps, asleep, digitWh),
         [...testsOf(journal), ...trials.filter(({ kind }) => kind === 'drawdown')],
         digitWh,
       ),
@@ -232,7 +236,7 @@ export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
     stress: stressWithin(prepared.entries, entries),
     history: within(prepared.entries, untilEnd),
     steps: prepared.steps.filter(({ atMs }) => atMs > range.fromMs && atMs < range.toMs),
-    stretches: idleStretches(windows, prepared.steps, batteryDigitWh(log)),
+    stretches: idleStretches(windows, prepared.steps, prepared.asleep, batteryDigitWh(log)),
     windows,
     nights: own('nights'),
     rests: own('rests'),

@@ -8,6 +8,7 @@ import {
   type Method,
 } from '../../model/figure.js';
 import { hysteresisOf, type TurningPoint } from '../../passes/turningPoints.js';
+import { numbersOf } from '../../statistics/numbersOf.js';
 import { rainflow } from '../../statistics/rainflow.js';
 import { configurationAt, type Configuration } from '../../system/configuration.js';
 import { isoOf } from '../../time/instant.js';
@@ -67,17 +68,17 @@ export const ASSUMED_LIFE: readonly LifePoint[] = [
 
 /** Rainflow cycles of the state of charge, each sequence of turning points by itself, in order of their closing. */
 export function socCycles(turningPoints: readonly TurningPoint[]): SocCycle[] {
-  const begins = turningPoints.flatMap(({ begins: first }, i) => (first ? [i] : []));
-  return begins.flatMap((from, k) => {
-    const own = turningPoints.slice(from, begins[k + 1]);
-    return rainflow(own.map(({ soc }) => soc)).map(({ range, mean, count, from: a, to: b }) => ({
-      depth: range,
-      mean,
-      count,
-      fromMs: own[a]!.atMs,
-      toMs: own[b]!.atMs,
-    }));
-  });
+  const found: SocCycle[] = [];
+  let from = turningPoints.findIndex(({ begins }) => begins);
+  while (from >= 0 && from < turningPoints.length) {
+    let end = from + 1;
+    while (end < turningPoints.length && !turningPoints[end]!.begins) end++;
+    const own = turningPoints.slice(from, end);
+    for (const { range, mean, count, from: a, to: b } of rainflow(numbersOf(own, ({ soc }) => soc)))
+      found.push({ depth: range, mean, count, fromMs: own[a]!.atMs, toMs: own[b]!.atMs });
+    from = end;
+  }
+  return found;
 }
 
 /** The cycle-life curve of a configuration, and whether it is described or assumed. */
