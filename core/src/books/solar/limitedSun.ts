@@ -103,12 +103,14 @@ export function limitedSun(
         codes[i - fromCell] = CODE.frequency;
         continue;
       }
-      if (!isFull || !isAtRest) continue;
       const given = grid ? grid[i]! : 0;
+      const isAtExport =
+        exportLimitW !== null && exportLimitW > UNUSED_W && -given >= AT_LIMIT * exportLimitW;
+      // A battery that could take more would: full or not, it is at its own limit then.
+      if (isAtExport && !isIsland && !(charge < -STILL * ratingW)) codes[i - fromCell] = CODE['export-limit'];
+      if (!isFull || !isAtRest) continue;
       if (isIsland) codes[i - fromCell] = CODE.island;
       else if (!canSell && Math.abs(given) < UNUSED_W) codes[i - fromCell] = CODE.full;
-      else if (exportLimitW !== null && exportLimitW > UNUSED_W && -given >= AT_LIMIT * exportLimitW)
-        codes[i - fromCell] = CODE['export-limit'];
     }
   }
   withoutSingle(codes, CODE.clipped);

@@ -30,6 +30,16 @@ describe('solar that was not made', () => {
     ['held back with nothing to sell to', { ...HOME, kWp: 5, ratingKW: 6, exportLimitKW: 0 }, 'heldBack'],
     ['held back at the export limit', { ...HOME, ratingKW: 7, exportLimitKW: 2 }, 'heldBack'],
     [
+      'held back at the export limit, behind a full battery that draws much itself',
+      { ...HOME, ratingKW: 7, exportLimitKW: 2, idleW: 260 },
+      'heldBack',
+    ],
+    [
+      'held back at the export limit, with a battery that takes no more',
+      { ...HOME, kWp: 8, ratingKW: 8, exportLimitKW: 3, capacityKWh: 25 },
+      'heldBack',
+    ],
+    [
       'held back without a grid',
       { ...HOME, coupling: 'dc', kWp: 4, ratingKW: 6, hasGrid: false },
       'heldBack',
