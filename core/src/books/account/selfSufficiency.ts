@@ -7,6 +7,7 @@ import {
   type Uncertainty,
   type Metered,
   uncertaintyLines,
+  withCancelled,
 } from '../shared/uncertainty.js';
 import { gradeOf, hoursOf, unshapedOf, unshapedTogether, type RangeData } from '../../passes/rangeData.js';
 import { misplaced } from './flows.js';
@@ -71,7 +72,7 @@ function byGrid(data: RangeData): Figure {
         { label: '÷ load, same intervals', value: loadMeter / 1000, unit: 'kWh', role: 'input' },
         { label: 'share bought', value: bought, unit: 'share', role: 'step' },
         { label: '1 − share bought', value, unit: 'share', role: 'result' },
-        ...uncertaintyLines(cancelled.half > 0 ? [...doubts, cancelled] : doubts, 1, 'share'),
+        ...uncertaintyLines(withCancelled(doubts, cancelled), 1, 'share'),
       ],
       assumptions: carried(data),
     },

@@ -6,6 +6,7 @@ import {
   combined,
   energyUncertainty,
   type Metered,
+  withCancelled,
 } from '../shared/uncertainty.js';
 import {
   channelOf,
@@ -144,7 +145,7 @@ function totalFigure(
           ] as const)
         : []),
       { label: key, value: kWh, unit: 'kWh', role: 'result' },
-      ...uncertaintyLines(cancelled.half > 0 ? [...doubts, cancelled] : doubts, 1 / 1000, 'kWh'),
+      ...uncertaintyLines(withCancelled(doubts, cancelled), 1 / 1000, 'kWh'),
     ] satisfies WorkingLine[],
     assumptions: [
       ...(origin === 'derived'

@@ -76,7 +76,15 @@ export function cancelledWithin(data: RangeData, quantity: Metered, sums: Sums =
         : quantity === 'battery'
           ? sums.batteryCancels
           : 0;
-  return { label: 'flows both ways that cancel within a step, to one side only', half: CANCELLED * cancels };
+  return { label: 'cancelled within a step, to one side only', half: CANCELLED * cancels };
+}
+
+/** The parts of an interval, with what cancelled where that is a tenth of the others together or more. */
+export function withCancelled(
+  doubts: readonly Uncertainty[],
+  cancelled: Uncertainty,
+): readonly Uncertainty[] {
+  return cancelled.half > 0.1 * combined(doubts) ? [...doubts, cancelled] : doubts;
 }
 
 /** A counter's last digit: half of it at each end of the range, of one that starts anew each day at the end of each day. */

@@ -9,7 +9,13 @@ import {
 } from '../../model/figure.js';
 import type { Configuration } from '../../system/configuration.js';
 import { lackOf } from '../shared/lacking.js';
-import { cancelledWithin, combined, energyUncertainty, halfDigit } from '../shared/uncertainty.js';
+import {
+  cancelledWithin,
+  combined,
+  energyUncertainty,
+  halfDigit,
+  withCancelled,
+} from '../shared/uncertainty.js';
 import { coverageOf, gradeOf, hoursOf, unshapedOf, perYear, type RangeData } from '../../passes/rangeData.js';
 import type { Part } from '../../passes/dayEntries.js';
 
@@ -64,7 +70,7 @@ function throughput(data: RangeData): Figure {
       },
       working: [
         { label: 'discharge', value, unit: 'kWh', role: 'result' },
-        ...(cancelled.half > 0 ? [...doubts, cancelled] : doubts).map(
+        ...withCancelled(doubts, cancelled).map(
           ({ label, half: h }) => ({ label, value: h / 1000, unit: 'kWh', role: 'uncertainty' }) as const,
         ),
       ],
