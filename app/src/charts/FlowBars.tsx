@@ -1,5 +1,6 @@
 import type { Figure } from '@long-tally/core';
 import { decimal } from '../ui/format.js';
+import { localized } from '../ui/localized.js';
 import { FLOW_ROWS } from './flowRows.js';
 import { Pressable } from './Pressable.js';
 
@@ -17,7 +18,7 @@ interface Props {
 export function FlowBars({ figures, width, onOpen }: Props) {
   const value = (key: string) => figures[key]?.value ?? null;
   const missing = figures['account.flow.solarToLoad'];
-  if (missing?.value == null) return <p className="text-faint">{missing?.reason}</p>;
+  if (missing?.value == null) return <p className="text-faint">{localized(missing?.reason ?? '')}</p>;
   const sumOf = (flows: readonly (readonly [key: string, ...unknown[]])[]) =>
     flows.reduce((sum, [key]) => sum + (value(key) ?? 0), 0);
   const apart = (value('account.import') ?? 0) - sumOf(FLOW_ROWS[2].flows);

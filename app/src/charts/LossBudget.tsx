@@ -1,5 +1,6 @@
 import type { Figure } from '@long-tally/core';
 import { betweenText, decimal } from '../ui/format.js';
+import { localized } from '../ui/localized.js';
 import { Pressable, type Part } from './Pressable.js';
 
 const [NAME, BAR, FUNNEL, PART, WORDS] = [18, 30, 26, 26, 36];
@@ -89,7 +90,9 @@ export function LossBudget({ figures, width, onOpen }: Props) {
           <LossPart key={part.key} part={part} />
         ))}
       </Pressable>
-      {parts.length === 0 && <p className="text-red">{figures['losses.unexplained']?.reason}</p>}
+      {parts.length === 0 && (
+        <p className="text-red">{localized(figures['losses.unexplained']?.reason ?? '')}</p>
+      )}
     </>
   );
 }

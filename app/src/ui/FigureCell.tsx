@@ -23,7 +23,7 @@ export function FigureCell({ figureKey, figure, active, onOpen }: Props) {
       className={`flex w-full flex-col border-t border-rule px-1.5 py-1 text-left hover:bg-selected ${active ? 'bg-selected-2' : ''}`}
     >
       <span className="block text-[12.5px] leading-tight text-faint">
-        <span className="underline decoration-dotted underline-offset-2">{label}</span>
+        <span className="underline decoration-dotted underline-offset-2">{localized(label)}</span>
       </span>
       <span className="block text-[19px] leading-tight font-semibold">
         {valueText(figure.value!, figure.unit)}{' '}

@@ -85,7 +85,7 @@ function Untold({ figureKey, figure, active, onOpen }: UntoldProps) {
       className={`mr-2 hover:bg-selected ${active ? 'bg-selected-2' : ''}`}
     >
       <StatusMark status={figure.status} />{' '}
-      <span className="text-ink underline decoration-dotted underline-offset-2">{label}</span>{' '}
+      <span className="text-ink underline decoration-dotted underline-offset-2">{localized(label)}</span>{' '}
       {figure.status === 'insufficient' ? 'not enough evidence' : 'not measured'}
     </button>
   );

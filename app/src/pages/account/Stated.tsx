@@ -61,7 +61,7 @@ export function Stated({ at, from, to }: Props) {
                 </li>
               ))}
             </ul>
-            {inverse && <p className="mt-1">{inverse.says}.</p>}
+            {inverse && <p className="mt-1">{localized(inverse.says)}.</p>}
           </>
         )}
       </div>

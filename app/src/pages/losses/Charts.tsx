@@ -6,6 +6,7 @@ import { betweenText, counted, decimal, localDateText } from '../../ui/format.js
 import { halfWidth } from '../../ui/halfWidth.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { Table } from '../../ui/Table.js';
+import { localized } from '../../ui/localized.js';
 import { roundTripRows, tareRows, windowRows } from '../../charts/chartRows.js';
 
 interface ChartsProps {
@@ -45,7 +46,7 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
             </ul>
           </>
         ) : (
-          <p className="text-faint">{report.figures['losses.idle.battery']?.reason}</p>
+          <p className="text-faint">{localized(report.figures['losses.idle.battery']?.reason ?? '')}</p>
         )}
       </section>
       <section aria-label="Round trip by month">
@@ -58,7 +59,9 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
             </Saveable>
           </>
         ) : (
-          <p className="text-faint">{report.figures['losses.roundTrip.fullToFull']?.reason}</p>
+          <p className="text-faint">
+            {localized(report.figures['losses.roundTrip.fullToFull']?.reason ?? '')}
+          </p>
         )}
       </section>
       <section aria-label="Tare line">
@@ -73,7 +76,7 @@ export function Charts({ course, report, timeZone, width }: ChartsProps) {
             </Saveable>
           </>
         ) : (
-          <p className="text-faint">{report.figures['losses.idle.inverter']?.reason}</p>
+          <p className="text-faint">{localized(report.figures['losses.idle.inverter']?.reason ?? '')}</p>
         )}
       </section>
       <section aria-label="Idle draw and efficiency">
