@@ -1,4 +1,5 @@
 import { notMeasured, type Figure, type WorkingLine } from '../../model/figure.js';
+import { quantityText } from '../../model/quantity.js';
 import type { Sums } from '../../passes/sums.js';
 import {
   cancelledWithin,
@@ -149,7 +150,9 @@ function totalFigure(
     ] satisfies WorkingLine[],
     assumptions: [
       ...(origin === 'derived'
-        ? [`${quantity} is not logged: it is what ${channel!.sources.join(', ')} leave over.`]
+        ? [
+            `The ${quantityText(quantity)} is not logged: it is what ${channel!.sources.slice(0, -1).join(', ')} and ${channel!.sources.at(-1)} leave over.`,
+          ]
         : []),
       ...(origin === 'known'
         ? [
