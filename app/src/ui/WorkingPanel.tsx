@@ -16,7 +16,8 @@ interface Props {
 /** The working of a figure, like a page of arithmetic: the sum, what it rests on, and where the method comes from. */
 export function WorkingPanel({ figureKey, figure, onClose }: Props) {
   const { homeId = '' } = useParams();
-  const { label, meaning } = figureEntry(figureKey);
+  const { label: canonical, meaning } = figureEntry(figureKey);
+  const label = localized(canonical);
   const { home } = useOverview();
   const topic = topicOf(figureKey);
   return (
