@@ -1,3 +1,5 @@
+import { counted } from '../ui/format.js';
+
 /** Strokes in bundles of five, the fifth across the other four. */
 export function TallyStrokes({ count }: { readonly count: number }) {
   const strokes = Array.from({ length: count }, (_, i) => {
@@ -11,7 +13,7 @@ export function TallyStrokes({ count }: { readonly count: number }) {
       height="16"
       viewBox={`0 0 ${width} 16`}
       role="img"
-      aria-label={`${count} grid-free days`}
+      aria-label={counted(count, 'grid-free day')}
       className="inline-block shrink-0"
     >
       <path d={strokes.join('')} fill="none" stroke="currentColor" strokeWidth="1.3" />
