@@ -284,7 +284,8 @@ describe.each(CHARTS)('%s, whatever the data', (_, charts) => {
         expect(cut).toEqual([]);
         expect(overlapping(drawing.texts)).toEqual([]);
       }),
-      { numRuns: 30 },
+      // The same data every time: which data are drawn is no matter of chance in a check that all have to pass.
+      { numRuns: 40, seed: 2026 },
     );
   });
 });
