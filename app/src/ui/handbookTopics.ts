@@ -21,6 +21,7 @@ export const TOPICS: readonly Topic[] = [
       'At the home’s bus, what comes in equals what goes out: solar, import and discharge on one side; load, export and charge on the other. What the meters leave over is the closing error. It is shown, never spread over the other lines.',
       'Losses are what came in, less what went out, less what is still stored. They belong to the side on which the battery is measured: on the AC side they hold its inverter, on the DC side they do not.',
       'Missing is missing. Gaps of up to three steps are bridged in a straight line and marked; longer ones stay out of every sum, and totals are never scaled up.',
+      'Charge and discharge, or import and export, that alternate within one step of the log cancel before they are logged. The intervals of these energies allow for it upwards, the more the coarser the step.',
     ],
     figures: [
       'account.solar',
@@ -74,6 +75,7 @@ export const TOPICS: readonly Topic[] = [
     answers: 'What the equipment takes for itself, and what converting energy costs.',
     paragraphs: [
       'Each full-to-full window loses power times its length plus a share of what it delivered. Windows that differ in delivery let the two be told apart by a robust line; windows that are all alike do not, and then only the sum is told.',
+      'A battery that is switched off when it is empty loses nothing while it waits for the sun. Where the losses show that, those hours are left out, and the working says how many there were.',
       'By night, with the battery alone, its power against the load makes the tare line; where it meets zero load stands the inverter’s own draw.',
       'A step in the idle draw that nothing in the description explains, such as new firmware, is looked for and named with its date. Each side of it has its own fit.',
       'What remains when idle draw and conversion are taken off the losses is called unexplained. It holds every meter’s error and is never spread.',
@@ -136,7 +138,7 @@ export const TOPICS: readonly Topic[] = [
     title: 'Solar not made',
     answers: 'What was clipped by the inverter or held back by a full battery.',
     paragraphs: [
-      'A flat top at the inverter’s limit is clipping. Solar well below what the same hours of the days around gave, with the battery full and nothing exported, was held back.',
+      'A flat top at the inverter’s limit is clipping. Solar well below what the same hours of the days around gave, with the battery full and nothing exported or with export at its limit, was held back.',
       'What the sky would have given is estimated from those days around; where it cannot be, the figure refuses and says so, since a guess here would be taken for room for more storage.',
     ],
     figures: ['solar.clipped', 'solar.heldBack', 'solar.dcGain', 'solar.surplus'],
