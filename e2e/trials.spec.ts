@@ -18,7 +18,7 @@ test('a drawdown is run from its cautions to its record; it survives a reload, a
   await expectAccessible(page);
   await page.getByRole('button', { name: 'Begin: Drawdown' }).click();
   await expect(page.getByRole('region', { name: 'Before you begin' })).toContainText(
-    'never feed back into the grid',
+    'Never feed power back into the grid',
   );
   await reading(page, { 'Read at': '2025-03-10T20:00', 'charge, %': '120' });
   await expect(page.getByRole('alert')).toContainText(
