@@ -3,7 +3,7 @@ import { FigureCell } from './FigureCell.js';
 import { Fold } from './Fold.js';
 import { counted } from './format.js';
 import { StatusMark } from './StatusMark.js';
-import { localized } from './localized.js';
+import { labelOf, localized } from './localized.js';
 
 interface Props {
   readonly keys: readonly string[];
@@ -53,7 +53,7 @@ export function Figures({ keys, report, workingKey, onOpen }: Props) {
       {absent.size > 1 ? (
         <Fold
           title={`${counted(untold.length, 'figure')} not available:`}
-          holds={untold.map((key) => figureEntry(key).label).join(', ')}
+          holds={untold.map((key) => labelOf(key)).join(', ')}
           className="border-t border-rule px-1.5 py-1 text-[12.5px] leading-snug"
         >
           {reasons}

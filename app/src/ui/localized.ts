@@ -1,3 +1,4 @@
+import { figureEntry } from '@long-tally/core';
 import { dateText, decimal, degreesOf, degreeUnit } from './format.js';
 
 /** Measures before which a whole number of four figures is a quantity, not a year or the number of a standard. */
@@ -27,6 +28,11 @@ export function localized(text: string): string {
     .split(/(“[^”]*”)/)
     .map((part) => (part.startsWith('“') ? part : part.replace(TOKEN, rewritten)))
     .join('');
+}
+
+/** The name of a figure, its bounds in the reader’s marks and degrees. */
+export function labelOf(key: string): string {
+  return localized(figureEntry(key).label);
 }
 
 function rewritten(found: string, ...rest: readonly unknown[]): string {

@@ -1,7 +1,7 @@
-import { COMPARED, figureEntry, type ConfigurationChange } from '@long-tally/core';
+import { COMPARED, type ConfigurationChange } from '@long-tally/core';
 import { counted, decimal, intervalText, localDateText, unitText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
-import { localized } from '../../ui/localized.js';
+import { labelOf, localized } from '../../ui/localized.js';
 
 interface Props {
   readonly changes: readonly ConfigurationChange[];
@@ -40,7 +40,7 @@ export function Changes({ changes, timeZone, currency }: Props) {
             {COMPARED.filter((key) => sides.some(({ figures }) => figures[key]?.value != null)).map((key) => (
               <tr key={key} className="border-b border-rule text-right">
                 <th scope="row" className="text-left font-normal">
-                  {figureEntry(key).label}
+                  {labelOf(key)}
                 </th>
                 {sides.map(({ figures, fromMs }) => {
                   const figure = figures[key];

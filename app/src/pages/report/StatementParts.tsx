@@ -1,12 +1,4 @@
-import {
-  CAUSES,
-  contactsOf,
-  daysBy,
-  figureEntry,
-  LEVEL_ENERGIES,
-  type Figure,
-  type Statement,
-} from '@long-tally/core';
+import { CAUSES, contactsOf, daysBy, LEVEL_ENERGIES, type Figure, type Statement } from '@long-tally/core';
 import {
   counted,
   dateText,
@@ -24,7 +16,7 @@ import { DayNotes } from '../days/DayNotes.js';
 import { ListHead } from './ListHead.js';
 import type { WrittenProps } from './writtenProps.js';
 import { Table } from '../../ui/Table.js';
-import { localized } from '../../ui/localized.js';
+import { labelOf, localized } from '../../ui/localized.js';
 
 interface FiguresProps {
   readonly keys: readonly string[];
@@ -68,7 +60,7 @@ export function Figures({ keys, statement: { now, yearBefore, toDate }, currency
             {told.map((key) => (
               <tr key={key} className="border-b border-rule text-right">
                 <th scope="row" className="text-left font-normal">
-                  {figureEntry(key).label}
+                  {labelOf(key)}
                 </th>
                 <td className="font-semibold whitespace-nowrap">{cell(now[key])}</td>
                 <td className="pl-3 text-left whitespace-nowrap text-faint">
@@ -85,7 +77,7 @@ export function Figures({ keys, statement: { now, yearBefore, toDate }, currency
       )}
       {absent.length > 0 && (
         <p className="text-[12px] text-faint">
-          Not available: {absent.map((key) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
+          Not available: {absent.map((key) => labelOf(key).toLowerCase()).join(', ')}.{' '}
           {localized(absent.map((key) => now[key]?.reason).find((reason) => reason) ?? '')}
         </p>
       )}

@@ -2,7 +2,7 @@ import { figureEntry, type TrialResult, type TypedBesideLogged } from '@long-tal
 import { StatusMark } from '../../ui/StatusMark.js';
 import { clockText, intervalText, unitText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
-import { localized } from '../../ui/localized.js';
+import { labelOf, localized } from '../../ui/localized.js';
 
 /** What a trial gave: the verdict, its figures with their intervals, and the checks with what each weighs. */
 export function Outcome({ result, timeZone }: { readonly result: TrialResult; readonly timeZone: string }) {
@@ -32,7 +32,7 @@ export function Outcome({ result, timeZone }: { readonly result: TrialResult; re
           {told.map(([key, figure]) => (
             <tr key={key} className="border-b border-rule">
               <th scope="row" className="text-left font-normal" title={figureEntry(key).meaning}>
-                {figureEntry(key).label}
+                {labelOf(key)}
               </th>
               <td className="text-right font-semibold">
                 {valueText(figure.value!, figure.unit)} {unitText(figure.unit)}
@@ -46,7 +46,7 @@ export function Outcome({ result, timeZone }: { readonly result: TrialResult; re
       </Table>
       {open.length > 0 && (
         <p className="mt-1 text-[13px] text-faint">
-          Not yet: {open.map(([key]) => figureEntry(key).label.toLowerCase()).join(', ')}.{' '}
+          Not yet: {open.map(([key]) => labelOf(key).toLowerCase()).join(', ')}.{' '}
           {open.find(([, { reason }]) => reason)?.[1].reason}
         </p>
       )}

@@ -1,6 +1,7 @@
-import { figureEntry, YEAR_DAYS, type RangeReport } from '@long-tally/core';
+import { YEAR_DAYS, type RangeReport } from '@long-tally/core';
 import { decimal, unitText, valueText } from '../../ui/format.js';
 import { Table } from '../../ui/Table.js';
+import { labelOf } from '../../ui/localized.js';
 
 const COUNTERS = [
   'wear.throughput',
@@ -44,7 +45,7 @@ export function Counters({ report, onOpen }: Props) {
               <tr key={key} className="border-b border-rule text-right">
                 <th scope="row" className="text-left font-normal">
                   <button type="button" data-figure={key} className="quiet" onClick={() => onOpen(key)}>
-                    {figureEntry(key).label}
+                    {labelOf(key)}
                   </button>
                 </th>
                 <td>
