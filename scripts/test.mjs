@@ -62,9 +62,9 @@ const safely = (count) => () => {
 
 /** What is said of the files as they stand; of a file that is unchanged it is kept from last time. */
 async function lint() {
-  const cache = ['--cache', '--cache-strategy=content', '--cache-location=.tsbuild/eslint'];
-  await step('lint', 'npx', ['eslint', ...cache, '.']);
-  await step('format', 'npx', ['prettier', '--check', '--cache', '--log-level', 'warn', '.']);
+  const cache = (name) => ['--cache', '--cache-strategy=content', `--cache-location=.tsbuild/${name}`];
+  await step('lint', 'npx', ['eslint', ...cache('eslint'), '.']);
+  await step('format', 'npx', ['prettier', '--check', ...cache('prettier'), '--log-level', 'warn', '.']);
   await step('types', process.execPath, ['node_modules/typescript7/bin/tsc', '-b']);
 }
 
