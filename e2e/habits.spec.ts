@@ -32,6 +32,9 @@ function csv(days: number): string {
   return `time,load_w,grid_w\n${rows.join('\n')}\n`;
 }
 
+/** What a reader of 1.234,5 and °F is not to meet: a point before anything but the three digits of thousands, and °C. */
+const FOREIGN = /\d\.\d(?!\d\d(?!\d))|°C/;
+
 async function smallHome(page: Page, name: string): Promise<void> {
   await page.goto('/new');
   await page.getByLabel('Name', { exact: true }).fill(name);
@@ -82,7 +85,7 @@ test('what is chosen in the settings holds on every view, and goes into the book
   await page.keyboard.press('a');
   const findings = tally(page).getByRole('region', { name: 'Worth a look' });
   await expect(findings).toContainText(/\d,\d % of what came in/);
-  await expect(findings).not.toContainText(/\d\.\d/);
+  await expect(findings).not.toContainText(FOREIGN);
   await tally(page).locator('[data-figure="account.solar"]').click();
   const working = page.getByRole('region', { name: /^Working/ });
   await expect(working).toContainText(/±5,5 W zero for \d+\.\d{3} h/);
@@ -103,6 +106,28 @@ test('what is chosen in the settings holds on every view, and goes into the book
     temperature: 'F',
     leadingSchool: 'supply',
   });
+});
+
+test('no view writes a number or a temperature in marks that its reader has not chosen', async ({ page }) => {
+  test.setTimeout(240_000);
+  await openDemo(page);
+  await goWithin(page, homePath(page, 'settings'));
+  await page.getByRole('radio', { name: '1.234,5' }).click();
+  await page.getByRole('radio', { name: '°F' }).click();
+  for (const view of [
+    ...['summary', 'days', 'account', 'losses', 'wear', 'outages', 'outages/2024-05-21T07:50:00Z', 'trials'],
+    ...['money', 'what-if', 'outage-sheet', 'system', 'journal', 'readings', 'report', 'day/2024-06-12'],
+  ]) {
+    await goWithin(page, `${homePath(page, view)}?from=2023-04-01&to=2024-06-30`);
+    await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
+    await expect(page.getByRole('status').filter({ hasText: /…$/ })).toHaveCount(0);
+    const lines = (await page.locator('body').innerText()).split('\n');
+    // The rates of a tariff are numbered: the first of the second is 2.1.
+    const wrong = lines.filter(
+      (line) => FOREIGN.test(line) && !/(?:Bought|Sold|bought|sold) \d\.\d/.test(line),
+    );
+    expect.soft([view, ...wrong]).toEqual([view]);
+  }
 });
 
 test('a home that knows little says what is missing instead of zero', { tag: '@smoke' }, async ({ page }) => {

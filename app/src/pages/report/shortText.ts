@@ -1,5 +1,6 @@
-import { figureEntry, STATEMENT_PARTS, type Statement } from '@long-tally/core';
+import { STATEMENT_PARTS, type Statement } from '@long-tally/core';
 import { figureText } from '../../ui/format.js';
+import { labelOf } from '../../ui/localized.js';
 
 /**
  * A statement as a few lines of plain text, to paste into a message.
@@ -17,7 +18,7 @@ export function shortText(
     if (without.includes(id)) continue;
     const told = keys.flatMap((key) => {
       const figure = now[key];
-      return figure?.value == null ? [] : [`${figureEntry(key).label} ${figureText(figure, currency)}`];
+      return figure?.value == null ? [] : [`${labelOf(key)} ${figureText(figure, currency)}`];
     });
     if (told.length > 0) lines.push(`${part}: ${told.join('; ')}.`);
   }

@@ -1,6 +1,6 @@
-import { figureEntry, MONTH_NAMES, type Figure, type RollDay, type Statement } from '@long-tally/core';
+import { MONTH_NAMES, type Figure, type RollDay, type Statement } from '@long-tally/core';
 import { counted, decimal, figureText, unitText, valueText } from '../../ui/format.js';
-import { localized } from '../../ui/localized.js';
+import { labelOf, localized } from '../../ui/localized.js';
 
 /** Something that a log says, in sentences, and the view that says more of it. */
 export interface SummarySection {
@@ -71,7 +71,7 @@ function selfSufficiency(figures: Figures, days: readonly RollDay[], currency: s
   const key = ['account.selfSufficiency.supply', 'account.selfSufficiency.grid'].find((one) =>
     isTold(figures, one),
   );
-  const of = key ? about(figures, key, currency, (text) => `${figureEntry(key).label}: ${text}.`) : [];
+  const of = key ? about(figures, key, currency, (text) => `${labelOf(key)}: ${text}.`) : [];
   return [
     ...of,
     ...dearestMonth(days),
@@ -120,7 +120,7 @@ function losses(figures: Figures, years: number, currency: string): string[] {
       about(figures, key, currency, (text) => {
         const { value, low, high } = figures[key]!;
         const [own, least, most] = [value, low, high].map((watts) => decimal(watts! * KWH_A_YEAR, 0));
-        return `${figureEntry(key).label}: ${text}, ${own} kWh a year (${least} – ${most}).`;
+        return `${labelOf(key)}: ${text}, ${own} kWh a year (${least} – ${most}).`;
       }),
     ),
     ...(years >= 0.95
@@ -201,8 +201,7 @@ function money(figures: Figures, currency: string): string[] {
 function wanted(figures: Figures): string[] {
   const reasons = new Map<string, string[]>();
   for (const [key, { value, reason }] of Object.entries(figures))
-    if (value === null && reason)
-      reasons.set(reason, [...(reasons.get(reason) ?? []), figureEntry(key).label]);
+    if (value === null && reason) reasons.set(reason, [...(reasons.get(reason) ?? []), labelOf(key)]);
   return [...reasons]
     .sort(([, a], [, b]) => b.length - a.length)
     .slice(0, MOST_ABSENT)
@@ -231,8 +230,6 @@ export function changesSince(before: Readonly<Record<string, number>>, now: Figu
     const was = before[key];
     if (figure?.value == null || was === undefined) return [];
     const [then, text] = [valueText(was, figure.unit), valueText(figure.value, figure.unit)];
-    return then === text
-      ? []
-      : [`${figureEntry(key).label}: ${then} → ${text} ${unitText(figure.unit)}`.trim()];
+    return then === text ? [] : [`${labelOf(key)}: ${then} → ${text} ${unitText(figure.unit)}`.trim()];
   });
 }

@@ -1,4 +1,4 @@
-import { degreesTyped, degreeUnit } from '../../ui/format.js';
+import { decimal, degreesTyped, degreeUnit } from '../../ui/format.js';
 import { InputError, checkSystem, problemText, type System } from '@long-tally/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useEffect, useState } from 'react';
@@ -83,7 +83,12 @@ export function SystemFormView({ draftOfHome, initial, original, action, onSave 
           <Field name="currency" label="Currency" />
           <Field name="latitude" label="Latitude" unit="°" hint="south is negative" />
           <Field name="longitude" label="Longitude" unit="°" hint="west is negative" />
-          <Field name="gridFreeKWh" label="Grid-free up to" unit="kWh a day" hint="empty: 0.5" />
+          <Field
+            name="gridFreeKWh"
+            label="Grid-free up to"
+            unit="kWh a day"
+            hint={`empty: ${decimal(0.5, 1)}`}
+          />
         </fieldset>
         <h2 className="mt-5 text-[16px]">Configurations</h2>
         <p className="text-faint">

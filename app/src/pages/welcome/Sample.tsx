@@ -1,7 +1,7 @@
 import type { WorkingLine } from '@long-tally/core';
-import { figureEntry } from '@long-tally/core';
 import { useEffect, useState } from 'react';
 import { decimal, intervalText, unitText, valueText } from '../../ui/format.js';
+import { labelOf } from '../../ui/localized.js';
 import { RollHeadings } from '../days/RollHeadings.js';
 import { RollRow } from '../days/RollRow.js';
 import { fetchSample, type Sample } from './sampleFile.js';
@@ -55,7 +55,7 @@ function Shown({ sample: { home, year, timeZone, roll, figures } }: { readonly s
       <div className="mt-3 grid gap-6 md:grid-cols-3">
         {figures.map(({ key, figure }) => (
           <div key={key} className="border-t border-rule-2 pt-1">
-            <h2 className="font-sans! text-[13px] font-normal text-faint">{figureEntry(key).label}</h2>
+            <h2 className="font-sans! text-[13px] font-normal text-faint">{labelOf(key)}</h2>
             <p className="text-[22px] leading-tight font-semibold">
               {valueText(figure.value!, figure.unit)}{' '}
               <span className="text-[13px] font-normal">{unitText(figure.unit)}</span>

@@ -30,8 +30,8 @@ export function Inverters({
     <section aria-label="How many inverters" className="mt-5 max-w-4xl">
       <h2 className="text-[16px]">How many inverters</h2>
       <p>
-        The highest load of the range is {kW(highestW)} kW; 999 of 1,000 intervals lie at or below{' '}
-        {kW(usualPeakW)} kW.{' '}
+        The highest load of the range is {kW(highestW)} kW; 999 of {decimal(1000, 0)} intervals lie at or
+        below {kW(usualPeakW)} kW.{' '}
         {least === null
           ? `${counted(counts.length, 'inverter')} would still not carry all of it without the grid.`
           : `${counted(least, 'inverter')} ${least === 1 ? 'carries' : 'carry'} all of it without the grid.`}

@@ -1,9 +1,10 @@
-import { figureEntry, type Interval, type Unit } from '@long-tally/core';
+import type { Interval, Unit } from '@long-tally/core';
 import { intervalText, unitText, valueText } from '../../ui/format.js';
+import { labelOf } from '../../ui/localized.js';
 
 /** A figure's name with its unit, which some names hold already. */
 export function rowLabel(key: string, unit: Unit, currency: string): string {
-  const label = key === 'whatif.timeWithoutGrid' ? 'Time without the grid' : figureEntry(key).label;
+  const label = key === 'whatif.timeWithoutGrid' ? 'Time without the grid' : labelOf(key);
   const measure = unit === 'currency' ? currency : unitText(unit);
   return measure === '' || label.endsWith(` ${measure}`) ? label : `${label}, ${measure}`;
 }
