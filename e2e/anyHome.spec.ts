@@ -8,7 +8,7 @@ import { prepare } from '../core/src/passes/prepare.js';
 import type { System } from '../core/src/system/schema.js';
 import { ANY_HOMES, PLURAL_OF_ONE, PROGRAM_WORDS } from '../core/src/testing/anyHomes.js';
 import { expectReadable } from './boxes.js';
-import { bringLogs, expect, goWithin, homePath, test } from './fixtures.js';
+import { bringLogs, expect, homePath, openView, test } from './fixtures.js';
 
 const folder = mkdtempSync(join(tmpdir(), 'any-home-'));
 const VIEWS = [
@@ -43,10 +43,7 @@ for (const [name, system, log] of ANY_HOMES.filter(([known]) => known !== 'one t
       const day = (ms: number) => new Date(ms).toISOString().slice(0, 10);
       const range = `?from=${day(log.startMs)}&to=${day(endMs(log) - 1)}`;
       for (const view of [...VIEWS, `day/${day(log.startMs)}`]) {
-        await goWithin(page, `${homePath(page, view)}${range}`);
-        await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
-        // What is still being drawn up says so.
-        await expect(page.getByRole('status').filter({ hasText: /…$/ })).toHaveCount(0);
+        await openView(page, `${homePath(page, view)}${range}`);
         for (const width of [390, 1280]) {
           await page.setViewportSize({ width, height: 800 });
           await expectReadable(page, `${view} at ${width}`);

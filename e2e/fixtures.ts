@@ -42,6 +42,16 @@ export async function goWithin(page: Page, path: string): Promise<void> {
   }, path);
 }
 
+/** Goes to another view within the application and waits until it stands there with what it draws up. */
+export async function openView(page: Page, path: string): Promise<void> {
+  // The view that is left stays until the next one can be shown.
+  await page.locator('#view').evaluate((left) => left.setAttribute('data-left', ''));
+  await goWithin(page, path);
+  await expect(page.locator('#view:not([data-left])')).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 }).first()).toBeVisible();
+  await expect(page.getByRole('status').filter({ hasText: /…$/ })).toHaveCount(0);
+}
+
 /** The tally beside the roll. */
 export function tally(page: Page) {
   return page.getByRole('complementary', { name: 'Tally of the selection' });

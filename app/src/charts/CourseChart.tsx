@@ -2,7 +2,10 @@ import type { PowerSeries } from '@long-tally/core';
 import { area, extent, line, scaleLinear } from 'd3';
 import { useMemo } from 'react';
 import { apart } from './apart.js';
+import { CourseMarks, type CourseMark } from './CourseMarks.js';
 import { runs } from './runs.js';
+import { drawnCells, faultRows, lastKnown, missingRuns } from './seriesPoints.js';
+import { TextBeside } from './TextBeside.js';
 import { timeTicks } from './timeTicks.js';
 import { clockText, decimal, columnText } from '../ui/format.js';
 import { ValueAxis } from './ValueAxis.js';
@@ -39,14 +42,6 @@ interface Props {
   readonly marks?: readonly CourseMark[];
 }
 
-/** A moment that is written on the axis of time, or a stretch in which it may lie. */
-export interface CourseMark {
-  readonly text: string;
-  readonly atMs: number;
-  readonly fromMs?: number;
-  readonly toMs?: number;
-}
-
 const NO_MARKS: readonly CourseMark[] = [];
 
 /** The power of a day or an outage with the state of charge under it on the same axis of time. */
@@ -71,55 +66,18 @@ export function CourseChart({ course, timeZone, width, at, onRead, marks = NO_MA
       onPointerLeave={() => onRead(null)}
     >
       <Drawing course={course} timeZone={timeZone} width={width} x={x} />
-      <Marks marks={marks} range={range} x={x} bottom={height - 20} width={width} />
+      <CourseMarks
+        marks={marks}
+        range={range}
+        x={x}
+        top={TOP}
+        first={TOP + POWER_HEIGHT + GAP + 22}
+        bottom={height - 20}
+        right={width}
+      />
       {atMs !== null && <path d={`M${x(atMs)} ${TOP}V${height - 20}`} stroke="var(--ink)" strokeWidth="1" />}
     </svg>
   );
-}
-
-function Marks({
-  marks,
-  range,
-  x,
-  bottom,
-  width,
-}: {
-  readonly marks: readonly CourseMark[];
-  readonly range: PowerSeries['range'];
-  readonly x: (ms: number) => number;
-  readonly bottom: number;
-  readonly width: number;
-}) {
-  const held = (ms: number) => x(Math.min(range.toMs, Math.max(range.fromMs, ms)));
-  return marks.map(({ text, atMs, fromMs = atMs, toMs = atMs }, i) => {
-    const at = held(atMs);
-    const isLate = at > width - 260;
-    const y = bottom - SOC_HEIGHT + 22 + 20 * i;
-    return (
-      <g key={text} fontSize="12">
-        <path
-          d={`M${held(fromMs)} ${y}H${held(toMs)}`}
-          stroke="var(--ink)"
-          strokeWidth="5"
-          strokeOpacity="0.25"
-        />
-        {atMs <= range.toMs && (
-          <path d={`M${at} ${TOP}V${bottom}`} stroke="var(--ink)" strokeDasharray="2 3" />
-        )}
-        <text
-          x={isLate ? at - 5 : at + 5}
-          y={y - 5}
-          textAnchor={isLate ? 'end' : 'start'}
-          fill="var(--ink)"
-          stroke="var(--paper)"
-          strokeWidth="3"
-          paintOrder="stroke"
-        >
-          {text}
-        </text>
-      </g>
-    );
-  });
 }
 
 function Drawing({
@@ -151,13 +109,13 @@ function Drawing({
       line<number>()
         .defined((i) => !Number.isNaN(values[i]))
         .x((i) => x(startMs + (i + offset) * stepMs))
-        .y((i) => of(values[i]!))(drawn(values, width)) ?? '';
+        .y((i) => of(values[i]!))(drawnCells(values, width)) ?? '';
     const sun = (values: Float64Array) =>
       area<number>()
         .defined((i) => !Number.isNaN(values[i]))
         .x((i) => x(ms(i)))
         .y0(y(0))
-        .y1((i) => y(values[i]!))(drawn(values, width));
+        .y1((i) => y(values[i]!))(drawnCells(values, width));
     const ticks = timeTicks(range.fromMs, range.toMs, timeZone, width > 700 ? 12 : 6);
     return (
       <g fontSize="12">
@@ -204,43 +162,55 @@ function Drawing({
             </text>
           </g>
         ))}
-        {course.fills.map(({ quantity, source, fromMs, toMs }, i) => (
-          <g key={i} transform={`translate(${x(fromMs)},${bottom - SOC_HEIGHT - 4 - 13 * (i % 3)})`}>
-            <path
-              d={`M0 -3v6M0 0H${x(toMs) - x(fromMs)}m0 -3v6`}
-              stroke="var(--ink)"
-              strokeWidth="1"
-              fill="none"
-            />
-            <text y={-5} fontSize="11" fill="var(--ink)">
-              {columnText(quantity)} from {source}
-            </text>
-          </g>
-        ))}
-        {faultMarks(course.faults).map(({ fromMs, toMs, text, row, isFirst }) => (
-          <g key={fromMs} transform={`translate(${x(fromMs)},${bottom - 8 - 20 * row})`}>
-            <path
-              d={`M0 -4v8M0 0H${Math.max(2, x(toMs) - x(fromMs))}`}
-              stroke="var(--red)"
-              strokeWidth="2"
-              fill="none"
-            />
-            {isFirst && (
-              <text
-                x={x(fromMs) > width - 260 ? -4 : 4}
-                y={-4}
-                textAnchor={x(fromMs) > width - 260 ? 'end' : 'start'}
+        {course.fills.map(({ quantity, source, fromMs, toMs }, i) => {
+          const line = socTop - 4 - 13 * (i % 3);
+          return (
+            <g key={i}>
+              <path
+                d={`M${x(fromMs)} ${line - 3}v6m0 -3H${x(toMs)}m0 -3v6`}
+                stroke="var(--ink)"
+                strokeWidth="1"
+                fill="none"
+              />
+              <TextBeside
+                at={x(fromMs)}
+                gap={0}
+                right={width}
+                y={line - 5}
                 fontSize="11"
-                fill="var(--red)"
-                stroke="var(--paper)"
-                strokeWidth="3"
-                paintOrder="stroke"
-              >
-                {text}
-              </text>
-            )}
-          </g>
-        ))}
+                fill="var(--ink)"
+              >{`${columnText(quantity)} from ${source}`}</TextBeside>
+            </g>
+          );
+        })}
+        {faultRows(course.faults).map(({ fromMs, toMs, text, row, isFirst }) => {
+          const line = bottom - 8 - 20 * row;
+          return (
+            <g key={fromMs}>
+              <path
+                d={`M${x(fromMs)} ${line - 4}v8m0 -4h${Math.max(2, x(toMs) - x(fromMs))}`}
+                stroke="var(--red)"
+                strokeWidth="2"
+                fill="none"
+              />
+              {isFirst && (
+                <TextBeside
+                  at={x(fromMs)}
+                  gap={4}
+                  right={width}
+                  y={line - 4}
+                  fontSize="11"
+                  fill="var(--red)"
+                  stroke="var(--paper)"
+                  strokeWidth="3"
+                  paintOrder="stroke"
+                >
+                  {text}
+                </TextBeside>
+              )}
+            </g>
+          );
+        })}
         {limit !== null && limit <= y.domain()[1]! && (
           <g>
             <path d={`M${LEFT} ${y(limit)}H${width - RIGHT}`} stroke="var(--red)" strokeDasharray="6 3" />
@@ -284,76 +254,35 @@ function Drawing({
           </>
         )}
         {carriedFromMs !== null && (
-          <g transform={`translate(${x(carriedFromMs)},0)`}>
-            <path d={`M0 ${TOP}V${y(0)}`} stroke="var(--solar)" strokeDasharray="3 3" />
-            <text x="4" y={TOP + 10} fill="var(--solar-text)">
-              solar carries the load from {clockText(carriedFromMs, timeZone)}
-            </text>
-          </g>
+          <>
+            <path d={`M${x(carriedFromMs)} ${TOP}V${y(0)}`} stroke="var(--solar)" strokeDasharray="3 3" />
+            <TextBeside at={x(carriedFromMs)} gap={4} right={width} y={TOP + 10} fill="var(--solar-text)">
+              {`solar carries the load from ${clockText(carriedFromMs, timeZone)}`}
+            </TextBeside>
+          </>
         )}
         {peak && (
-          <g transform={`translate(${x(peak.atMs + stepMs / 2)},${y(peak.watts)})`}>
-            <circle r="3.5" fill="none" stroke="var(--home)" strokeWidth="1.5" />
-            <text
-              x={x(peak.atMs) > width - 260 ? -8 : 8}
-              y="-5"
-              textAnchor={x(peak.atMs) > width - 260 ? 'end' : 'start'}
+          <>
+            <circle
+              cx={x(peak.atMs + stepMs / 2)}
+              cy={y(peak.watts)}
+              r="3.5"
+              fill="none"
+              stroke="var(--home)"
+              strokeWidth="1.5"
+            />
+            <TextBeside
+              at={x(peak.atMs + stepMs / 2)}
+              gap={8}
+              right={width}
+              y={y(peak.watts) - 5}
               fill="var(--home)"
             >
-              highest load {decimal(peak.watts / 1000, 2)} kW, {clockText(peak.atMs, timeZone)}
-            </text>
-          </g>
+              {`highest load ${decimal(peak.watts / 1000, 2)} kW, ${clockText(peak.atMs, timeZone)}`}
+            </TextBeside>
+          </>
         )}
       </g>
     );
   }, [course, timeZone, width, x]);
-}
-
-/** Faults with a row of their own for each text, as far as three rows go; the first of each bears its text. */
-function faultMarks(faults: PowerSeries['faults']) {
-  const texts = [...new Set(faults.map(({ text }) => text))];
-  return faults.map((run) => ({
-    ...run,
-    row: texts.indexOf(run.text) % 3,
-    isFirst: faults.find(({ text }) => text === run.text) === run,
-  }));
-}
-
-/** More points than so many a pixel are drawn by the lowest and the highest of each pixel. */
-const MOST_POINTS = 4;
-
-/** Indices of the cells to draw: all, or of each column of pixels its first, lowest, highest and last. */
-function drawn(values: Float64Array, width: number): Uint32Array {
-  const n = values.length;
-  if (n <= MOST_POINTS * width) return Uint32Array.from(values, (_, i) => i);
-  const indices: number[] = [];
-  for (let column = 0; column < width; column++) {
-    const from = Math.floor((column * n) / width);
-    const to = Math.floor(((column + 1) * n) / width);
-    let [low, high] = [from, from];
-    for (let i = from; i < to; i++) {
-      if (!(values[i]! >= values[low]!)) low = i;
-      if (!(values[i]! <= values[high]!)) high = i;
-    }
-    indices.push(...[from, Math.min(low, high), Math.max(low, high), to - 1]);
-  }
-  return Uint32Array.from(indices);
-}
-
-function lastKnown(values: Float64Array): number {
-  return values.findLast((value) => !Number.isNaN(value)) ?? 0;
-}
-
-function missingRuns({ range, startMs, stepMs, ...course }: PowerSeries): (readonly [number, number])[] {
-  const columns = [course.solar, course.load, course.grid, course.battery].filter(
-    (values) => values !== null,
-  );
-  const count = columns[0]?.length ?? 0;
-  const missing = Array.from({ length: count }, (_, i) => columns.some((values) => Number.isNaN(values[i]!)));
-  const inside = runs(missing, Boolean).map(
-    ([from, to]) => [startMs + from * stepMs, startMs + to * stepMs] as const,
-  );
-  const end = startMs + count * stepMs;
-  const outside = [[range.fromMs, startMs] as const, [end, range.toMs] as const];
-  return [...inside, ...outside.filter(([from, to]) => to > from)];
 }

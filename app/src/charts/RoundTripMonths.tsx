@@ -2,7 +2,8 @@ import type { LossesView } from '@long-tally/core';
 import { area, line, scaleLinear, scaleUtc } from 'd3';
 import { useMemo } from 'react';
 import { decimal } from '../ui/format.js';
-import { LABEL_WIDTH, timeTicks } from './timeTicks.js';
+import { TextBeside } from './TextBeside.js';
+import { LABEL_WIDTH, named, timeTicks } from './timeTicks.js';
 import { ValueAxis } from './ValueAxis.js';
 
 const HEIGHT = 270;
@@ -41,6 +42,11 @@ export function RoundTripMonths({ course: { months, steps, configurations }, wid
         ink: 'var(--red)',
       })),
     ];
+    // A single month is named, not the days or hours of it that the log has.
+    const ticks =
+      months.length === 1
+        ? [{ ms: at(months[0]!), text: named(months[0]!.fromMs, 'monthShort') }]
+        : timeTicks(months[0]!.fromMs, months.at(-1)!.toMs, 'UTC', Math.min(6, width / LABEL_WIDTH));
     return (
       <svg
         width={width}
@@ -53,24 +59,22 @@ export function RoundTripMonths({ course: { months, steps, configurations }, wid
         <text x={LEFT - 6} y={TOP - 7} textAnchor="end" fill="var(--faint)">
           %
         </text>
-        {timeTicks(months[0]!.fromMs, months.at(-1)!.toMs, 'UTC', Math.min(6, width / LABEL_WIDTH)).map(
-          ({ ms, text }) => (
-            <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
-              {text}
-            </text>
-          ),
-        )}
+        {ticks.map(({ ms, text }) => (
+          <text key={ms} x={x(ms)} y={HEIGHT - BOTTOM + 15} textAnchor="middle" fill="var(--faint)">
+            {text}
+          </text>
+        ))}
         <path d={band(banded) ?? ''} fill="var(--battery)" fillOpacity="0.2" />
         <path d={course(months) ?? ''} fill="none" stroke="var(--battery)" strokeWidth="1.7" />
         {months.length === 1 && (
           <circle cx={x(at(months[0]!))} cy={y(months[0]!.value)} r="3" fill="var(--battery)" />
         )}
         {flags.map(({ name, fromMs, ink }, i) => (
-          <g key={`${name}${fromMs}`} transform={`translate(${x(fromMs)},0)`}>
-            <path d={`M0 ${TOP}V${HEIGHT - BOTTOM}`} stroke={ink} strokeDasharray="3 3" />
-            <text x="4" y={TOP + 10 + 13 * (i % 3)} fill={ink}>
+          <g key={`${name}${fromMs}`}>
+            <path d={`M${x(fromMs)} ${TOP}V${HEIGHT - BOTTOM}`} stroke={ink} strokeDasharray="3 3" />
+            <TextBeside at={x(fromMs)} gap={4} right={width} y={TOP + 10 + 13 * (i % 3)} fill={ink}>
               {name}
-            </text>
+            </TextBeside>
           </g>
         ))}
       </svg>

@@ -26,7 +26,8 @@ const CLOSER = 1.4;
 /** A month and a year find room beside the next in so many pixels. */
 export const LABEL_WIDTH = 80;
 
-const named = (localMs: number, style: 'day' | 'monthShort') =>
+/** The date of an instant of the site's clock in the reader's order. */
+export const named = (localMs: number, style: 'day' | 'monthShort') =>
   dateText(new Date(localMs).toISOString().slice(0, 10), style);
 
 /**

@@ -1,6 +1,7 @@
 import type { PowerSeries } from '@long-tally/core';
 import { useState } from 'react';
-import { CourseChart, type CourseMark } from '../charts/CourseChart.js';
+import { CourseChart } from '../charts/CourseChart.js';
+import type { CourseMark } from '../charts/CourseMarks.js';
 import { powerRows } from '../charts/chartRows.js';
 import { clockText, decimal, localDateText } from './format.js';
 import { Saveable } from './Saveable.js';

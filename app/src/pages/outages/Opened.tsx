@@ -1,6 +1,6 @@
 import { isoOf, type OpenedOutage, type ToldOutage } from '@long-tally/core';
 import { useParams, useSearchParams } from 'react-router';
-import type { CourseMark } from '../../charts/CourseChart.js';
+import type { CourseMark } from '../../charts/CourseMarks.js';
 import { atOf, useOutageQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
 import { clockText, decimal, hoursText, momentText } from '../../ui/format.js';

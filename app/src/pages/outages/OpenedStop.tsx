@@ -1,6 +1,6 @@
 import { isoOf, type OpenedStop } from '@long-tally/core';
 import { useParams, useSearchParams } from 'react-router';
-import type { CourseMark } from '../../charts/CourseChart.js';
+import type { CourseMark } from '../../charts/CourseMarks.js';
 import { atOf, useStopQuery } from '../../store/api.js';
 import { CourseReader } from '../../ui/CourseReader.js';
 import { clockText, decimal, momentText, shortTimeText } from '../../ui/format.js';
