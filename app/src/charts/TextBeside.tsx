@@ -12,18 +12,18 @@ interface Props extends Omit<SVGProps<SVGTextElement>, 'x' | 'textAnchor'> {
 
 /**
  * A text beside its mark: to the right of it; where there is no room, to its left; where there is none either, as far
- * right as the drawing goes.
+ * right as it can be read whole, and from the left edge where it is wider than the drawing.
  */
 export function TextBeside({ at, gap, right, children, ...rest }: Props) {
   const long = children.length * LETTER;
-  if (at + gap + long <= right)
-    return (
-      <text x={at + gap} {...rest}>
-        {children}
-      </text>
-    );
+  const isRight = at + gap + long <= right;
+  const isLeft = !isRight && at - gap - long >= 0;
   return (
-    <text x={at - gap - long >= 0 ? at - gap : right} textAnchor="end" {...rest}>
+    <text
+      x={isRight ? at + gap : isLeft ? at - gap : Math.max(0, right - long)}
+      textAnchor={isLeft ? 'end' : 'start'}
+      {...rest}
+    >
       {children}
     </text>
   );

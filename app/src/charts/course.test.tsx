@@ -52,19 +52,43 @@ describe('the course of a day', () => {
       .map((list) => Float64Array.from(list, (watts) => watts ?? NaN)),
   );
 
+  const moment = fc.integer({ min: 0, max: CELLS - 1 }).map((cell) => START_MS + cell * STEP_MS);
+  const stretch = moment.chain((fromMs) =>
+    fc.integer({ min: 1, max: 20 }).map((cells) => ({
+      fromMs,
+      toMs: Math.min(START_MS + CELLS * STEP_MS, fromMs + cells * STEP_MS),
+    })),
+  );
+  const told = fc.record({
+    carriedFromMs: fc.option(moment),
+    peak: fc.option(fc.record({ watts: fc.integer({ min: 0, max: 9000 }), atMs: moment })),
+    fills: fc.array(
+      stretch.map((at) => ({ ...at, quantity: 'load' as const, source: 'the meter of the cellar.csv' })),
+      { maxLength: 4 },
+    ),
+    faults: fc.uniqueArray(
+      stretch.map((at) => ({ ...at, text: `Grid relay open, code ${at.fromMs % 97}`, code: 1 })),
+      { maxLength: 5, selector: ({ fromMs }) => fromMs },
+    ),
+  });
+
   test('is drawn within its drawing, with numbers alone, whatever is known of it', () => {
     fc.assert(
       fc.property(
         fc.record({ solar: column, load: column, grid: column, battery: column }),
         fc.array(fc.integer({ min: 0, max: 1 }), { minLength: CELLS, maxLength: CELLS }),
+        told,
         fc.integer({ min: 340, max: 1400 }),
-        (flows, down, width) => {
+        (flows, down, more, width) => {
           const { container, unmount } = render(
-            chart(courseOf({ ...flows, gridDown: Uint8Array.from(down) }), width),
+            chart(courseOf({ ...flows, ...more, gridDown: Uint8Array.from(down) }), width),
           );
-          const { broken, points, height } = takenApart(container.querySelector('svg')!);
+          const { broken, points, height, texts } = takenApart(container.querySelector('svg')!);
           expect(broken).toEqual([]);
           expect(points.filter(([x, y]) => x < -1 || x > width + 1 || y < -1 || y > height + 1)).toEqual([]);
+          // “grid down” and the names at the line ends stand where their line is.
+          const placed = texts.filter(({ text }) => /load|relay|cellar/.test(text));
+          expect(placed.filter(({ left, right }) => left < -1 || right > width + 1)).toEqual([]);
           unmount();
         },
       ),

@@ -1,8 +1,6 @@
 import type { At, HomeWorker, Overview, Checks, SavedBook, TrialAnswer, OrProblem } from '../protocol.js';
 import {
   canonicalCsv,
-  countingTrials,
-  coverageOfSource,
   powerSeries,
   dayNumberOfDate,
   dayOf,
@@ -18,16 +16,12 @@ import {
   partsView,
   outagesView,
   outageStarts,
-  prepare,
-  extendPrepared,
   reconcile,
   report,
   reserveAdvice,
-  readingsLog,
   rollOf,
   stripsOf,
   trialOf,
-  trialRecords,
   trialStretches,
   batteryUse,
   bestSettings,
@@ -50,92 +44,37 @@ import {
   rangeOfDates,
   sunTimes,
   zoneOf,
-  type Coverage,
   type PowerSeries,
   type OpenedOutage,
   type Scenario,
   type Prepared,
-  type Reading,
+  type Range,
   type Reckoning,
   type ReserveAdvice,
-  type SourceLog,
   type TrialFile,
   type TrialStretch,
   type TypicalRuntime,
 } from '@long-tally/core';
 import { expose } from 'comlink';
 import { strToU8, zipSync } from 'fflate';
-import { db, type Home } from '../db/database.js';
-import { correctionsOf } from '../db/corrections.js';
-import { homeOf } from '../db/homes.js';
-import { checkedRows, noteRow, readingRow, trialRow } from '../db/rows.js';
-import { badSources, loadSources } from '../db/sources.js';
+import { badSources } from '../db/sources.js';
+import { openAt, openHome } from './openHome.js';
 import { bookOfHome } from './saveBook.js';
-
-interface Opened {
-  readonly home: Home;
-  readonly stored: ReadonlyMap<number, SourceLog>;
-  readonly prepared: Prepared | null;
-  readonly readings: readonly Reading[];
-  readonly coverage: readonly Coverage[];
-}
 
 /** Numbers of inverters with which combinations are tried. */
 const UNITS_TRIED = [1, 2, 3];
 
-let opened: Opened | null = null;
-let opening: Promise<Opened> | null = null;
-
-/** The prepared home as it is stored now, gone through again only when it has changed. */
-async function open(homeId: string): Promise<Opened> {
-  const home = await homeOf(homeId);
-  if (opened?.home.id === homeId && opened.home.revision === home.revision) return opened;
-  opening ??= (async () => {
-    try {
-      // What is known of this home stays known: a month added to ten years is not ten years again.
-      const before = opened?.home.id === homeId ? opened : null;
-      const [stored, corrections, noteRows, readingRows, trialRows] = await Promise.all([
-        loadSources(homeId, before?.stored),
-        correctionsOf(homeId),
-        db.journal.where('homeId').equals(homeId).toArray(),
-        db.readings.where('homeId').equals(homeId).toArray(),
-        db.trials.where('homeId').equals(homeId).toArray(),
-      ]);
-      const trials = trialRecords(countingTrials(checkedRows(trialRow, trialRows).good), home.system);
-      const journal = checkedRows(noteRow, noteRows).good;
-      const readings = checkedRows(readingRow, readingRows).good;
-      const byHand = readingsLog(readings);
-      const logs = [...stored.values(), ...(byHand ? [byHand] : [])];
-      const isSameZone = before?.home.system.timeZone === home.system.timeZone;
-      const covered = new Map(
-        isSameZone ? [...before.stored.values()].map((log, i) => [log, before.coverage[i]!]) : [],
-      );
-      const fresh = () =>
-        before?.prepared
-          ? extendPrepared(before.prepared, home.system, logs, corrections, journal, trials)
-          : prepare(home.system, logs, corrections, journal, trials);
-      opened = {
-        home,
-        stored,
-        readings,
-        prepared: logs.length > 0 ? fresh() : null,
-        coverage: logs.map((log) => covered.get(log) ?? coverageOfSource(log, home.system.timeZone)),
-      };
-      return opened;
-    } finally {
-      opening = null;
-    }
-  })();
-  await opening;
-  return open(homeId);
+/** What is answered of the days of a range, both included; null where the log has nothing of them. */
+async function inRange<T>(
+  at: At,
+  from: string,
+  to: string,
+  answer: (prepared: Prepared, range: Range) => T,
+): Promise<T | null> {
+  const { prepared } = await openAt(at);
+  const range = prepared && rangeOfDates(prepared.log, from, to);
+  return range ? answer(prepared, range) : null;
 }
-
-/** The home of an overview that was given before: no look into the store, which would cost more than the figures. */
-async function openAt({ homeId, revision }: At): Promise<Opened> {
-  return opened?.home.id === homeId && opened.home.revision >= revision ? opened : open(homeId);
-}
-
-const NO_RANGE = 'The log has nothing of this range.';
 
 /** An answer, or in words why there is none. */
 function orProblem<T>(answer: () => T): OrProblem<T> {
@@ -147,23 +86,31 @@ function orProblem<T>(answer: () => T): OrProblem<T> {
   }
 }
 
+/** What is answered of the days of a range, or in words why nothing is. */
+async function orProblemInRange<T>(
+  at: At,
+  from: string,
+  to: string,
+  answer: (prepared: Prepared, range: Range) => T,
+): Promise<OrProblem<T>> {
+  const answered = await inRange(at, from, to, (...home) => orProblem(() => answer(...home)));
+  return answered ?? { problem: 'The log has nothing of this range.' };
+}
+
 /** The model of the range that was asked for last: readying it takes as long as several scenarios. */
 let held: { readonly of: string; readonly runner: ScenarioRunner } | null = null;
 
 async function runnerOf(at: At, from: string, to: string): Promise<OrProblem<{ runner: ScenarioRunner }>> {
-  const { prepared } = await openAt(at);
-  const range = prepared && rangeOfDates(prepared.log, from, to);
-  if (!range) return { problem: NO_RANGE };
   const of = `${at.homeId} ${at.revision} ${from} ${to}`;
-  if (held?.of !== of) held = null;
-  return orProblem(
-    () => (held ??= { of, runner: scenarioRunner(prepared, range, report(prepared, range).figures) }),
-  );
+  return orProblemInRange(at, from, to, (...home) => {
+    if (held?.of !== of) held = { of, runner: scenarioRunner(...home, report(...home).figures) };
+    return held;
+  });
 }
 
 const homeWorker: HomeWorker = {
   async overview(homeId: string): Promise<Overview> {
-    const { home, prepared } = await open(homeId);
+    const { home, prepared } = await openHome(homeId);
     if (!prepared) return { home, roll: null };
     const notes = [...prepared.journal, ...prepared.trials.map(noteOfTrial)];
     const days = rollOf(prepared).map((day) => {
@@ -184,40 +131,20 @@ const homeWorker: HomeWorker = {
     };
   },
 
-  async report(at, from, to) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? report(prepared, range, 'days') : null;
-  },
+  report: (at, from, to) => inRange(at, from, to, (prepared, range) => report(prepared, range, 'days')),
 
-  async losses(at, from, to) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? lossesView(prepared, range) : null;
-  },
+  losses: (at, from, to) => inRange(at, from, to, lossesView),
 
-  async wear(at, from, to) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? wearView(prepared, range) : null;
-  },
+  wear: (at, from, to) => inRange(at, from, to, wearView),
 
-  async outages(at, from, to) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? outagesView(prepared, range) : null;
-  },
+  outages: (at, from, to) => inRange(at, from, to, outagesView),
 
-  async money(at, from, to) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? moneyView(prepared, range) : null;
-  },
+  money: (at, from, to) => inRange(at, from, to, moneyView),
 
   async parts(at, from, to) {
-    const { prepared, readings } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? partsView(prepared, range, readings) : [];
+    const { readings } = await openAt(at);
+    const parts = await inRange(at, from, to, (prepared, range) => partsView(prepared, range, readings));
+    return parts ?? [];
   },
 
   /** The outage that begins at an instant, opened. */
@@ -240,10 +167,8 @@ const homeWorker: HomeWorker = {
     month: number,
     hour: number,
   ): Promise<TypicalRuntime | null> {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    const starts = range && outageStarts(prepared, range);
-    return starts ? typicalRuntime(starts, option, month, hour) : null;
+    const starts = await inRange(at, from, to, outageStarts);
+    return starts && typicalRuntime(starts, option, month, hour);
   },
 
   /** The least charge from which the whole home lasts so many hours in such a share of the starts. */
@@ -254,35 +179,28 @@ const homeWorker: HomeWorker = {
     hours: number,
     chance: number,
   ): Promise<ReserveAdvice | null> {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    const starts = range && outageStarts(prepared, range);
-    return starts ? reserveAdvice(starts, WHOLE_HOME, hours, chance) : null;
+    const starts = await inRange(at, from, to, outageStarts);
+    return starts && reserveAdvice(starts, WHOLE_HOME, hours, chance);
   },
 
   async lendStarts(at, from, to, ports): Promise<boolean> {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    const starts = range && outageStarts(prepared, range);
+    const starts = await inRange(at, from, to, outageStarts);
     for (const port of ports) port.postMessage(starts);
     return starts !== null;
   },
 
   /** Cycles, capacity estimates and the working of the wear's figures as tables in one zip. */
   async wearEvidence(at: At, from: string, to: string): Promise<Blob | null> {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    if (!range) return null;
-    const files = Object.entries(wearEvidence(prepared, range));
+    const tables = await inRange(at, from, to, wearEvidence);
+    if (!tables) return null;
+    const files = Object.entries(tables);
     const zip = zipSync(Object.fromEntries(files.map(([name, text]) => [name, strToU8(text)])));
     return new Blob([zip], { type: 'application/zip' });
   },
 
   /** @param stated share of self-sufficiency that somebody else states */
   async reconciliation(at: At, from: string, to: string, stated: number): Promise<readonly Reckoning[]> {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? reconcile(prepared, range, stated) : [];
+    return (await inRange(at, from, to, (prepared, range) => reconcile(prepared, range, stated))) ?? [];
   },
 
   async trialResults(at: At, files: readonly TrialFile[]): Promise<readonly TrialAnswer[]> {
@@ -314,36 +232,24 @@ const homeWorker: HomeWorker = {
   },
 
   async storm(at, from, to, moment) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? orProblem(() => ({ plan: stormPlan(prepared, range, moment) })) : { problem: NO_RANGE };
+    return orProblemInRange(at, from, to, (...home) => ({ plan: stormPlan(...home, moment) }));
   },
 
   async settings(at, from, to, hours, chance) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range
-      ? orProblem(() => ({ settings: bestSettings(prepared, range, hours, chance) }))
-      : { problem: NO_RANGE };
+    return orProblemInRange(at, from, to, (...home) => ({ settings: bestSettings(...home, hours, chance) }));
   },
 
   async headlines(homeId) {
-    const { prepared } = await open(homeId);
+    const { prepared } = await openHome(homeId);
     if (!prepared) return null;
     const range = { fromMs: prepared.log.startMs, toMs: endMs(prepared.log) };
     return { ...range, figures: report(prepared, range).figures };
   },
 
-  async statement(at, from, to) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? statementOf(prepared, range) : null;
-  },
+  statement: (at, from, to) => inRange(at, from, to, statementOf),
 
   async surplus(at, from, to) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return range ? orProblem(() => ({ surplus: surplusOf(prepared, range) })) : { problem: NO_RANGE };
+    return orProblemInRange(at, from, to, (...home) => ({ surplus: surplusOf(...home) }));
   },
 
   async trialStretches(at: At): Promise<readonly TrialStretch[]> {
@@ -358,16 +264,12 @@ const homeWorker: HomeWorker = {
   },
 
   async statedBill(at, from, to, stated) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    return readStatedBill(stated, range ? knownBill(prepared, range) : null);
+    return readStatedBill(stated, await inRange(at, from, to, knownBill));
   },
 
   async offers(at, from, to, offers) {
-    const { prepared } = await openAt(at);
-    const range = prepared && rangeOfDates(prepared.log, from, to);
-    const use = range && batteryUse(rangeDataOf(prepared, range));
-    return use ? { use, outcomes: compareOffers(offers, use) } : null;
+    const use = await inRange(at, from, to, (...home) => batteryUse(rangeDataOf(...home)));
+    return use && { use, outcomes: compareOffers(offers, use) };
   },
 
   async trialWorth(at) {
@@ -405,7 +307,7 @@ const homeWorker: HomeWorker = {
 
   /** Everything of a home as one file. */
   async book(homeId, settings): Promise<SavedBook> {
-    const { home, prepared } = await open(homeId);
+    const { home, prepared } = await openHome(homeId);
     return bookOfHome(home, prepared, settings);
   },
 
