@@ -2,9 +2,9 @@ import { SCALES } from '../read/columns.js';
 import { ONE_WAY, type Role } from '../read/mapping.js';
 import { socSign } from '../merge/socSign.js';
 import { quantile } from '../../statistics/quantile.js';
-import { stepOf, type Guess } from './columns.js';
+import type { Guess } from './guess.js';
 import { known, type Sample } from './sample.js';
-import type { TimeColumn } from './timeColumn.js';
+import { stepOf, type TimeColumn } from './timeColumn.js';
 
 /** Share of what flows that may stay unexplained by a balance that is to decide a sign. */
 const CLOSES = 0.25;

@@ -1,11 +1,11 @@
 import type { System } from '../../system/schema.js';
 import { instantOfLocal, offsetAt, zoneOf } from '../../time/zone.js';
-import { stepOf, type Guess } from './columns.js';
+import type { Guess } from './guess.js';
 import type { Conclusion } from './conclusion.js';
 import type { Sample } from './sample.js';
 import { correlation } from '../../statistics/correlation.js';
 import { solarNoonUtc } from '../../time/solarNoon.js';
-import type { TimeColumn } from './timeColumn.js';
+import { stepOf, type TimeColumn } from './timeColumn.js';
 
 const HOUR_MS = 3_600_000;
 const DAY_MS = 24 * HOUR_MS;

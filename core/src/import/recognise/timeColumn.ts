@@ -2,7 +2,7 @@ import { readClock, readTime } from '../read/clock.js';
 import { isClock, isTime } from '../read/dialect.js';
 import type { PeriodFormat, TimeFormat } from '../read/mapping.js';
 import type { Conclusion } from './conclusion.js';
-import type { Sample } from './sample.js';
+import { known, type Sample } from './sample.js';
 import { wordsOf } from './words.js';
 
 /** Where the time stands and how it is written. */
@@ -227,4 +227,12 @@ function leapsOf(readings: Float64Array): number {
 
 function same(a: Float64Array, b: Float64Array): boolean {
   return a.every((value, i) => value === b[i] || (Number.isNaN(value) && Number.isNaN(b[i]!)));
+}
+
+/** The usual distance between the rows of a sample, ms. */
+export function stepOf(readings: Float64Array): number {
+  const sorted = known(readings);
+  const distances = sorted.slice(1).map((ms, i) => ms - sorted[i]!);
+  const positive = known(distances.filter((distance) => distance > 0));
+  return positive.length === 0 ? 3_600_000 : positive[Math.floor(positive.length / 2)]!;
 }
