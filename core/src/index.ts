@@ -198,14 +198,8 @@ export { whatif, type Whatif } from './books/whatif/whatif.js';
 
 // Report and registry
 export { figureEntry, figuresTable, ALL_FIGURES, REGISTRY } from './report/registry.js';
-export {
-  analyse,
-  report,
-  type RangeReport,
-  type Report,
-  type ReportDay,
-  type ReportFinding,
-} from './report/report.js';
+export { analyse, report } from './report/report.js';
+export { type RangeReport, type Report, type ReportDay, type ReportFinding } from './report/reportFormat.js';
 export { type WrittenFigure, type WrittenReport, writtenReport } from './report/writtenReport.js';
 export { reportJsonSchema } from './report/reportSchema.js';
 

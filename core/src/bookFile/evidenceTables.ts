@@ -1,5 +1,5 @@
 import type { CsvTable, Field } from '../model/csvTable.js';
-import type { Report } from '../report/report.js';
+import type { Report } from '../report/reportFormat.js';
 
 const field =
   (type: Field['type']) =>

@@ -1,7 +1,6 @@
 import { balance } from '../books/account/balance.js';
 import { gridContact } from '../books/account/gridFreeDays.js';
 import { flows } from '../books/account/flows.js';
-import { dayEnergies, type DayEnergies, type DaySums } from '../passes/dailySums.js';
 import { selfSufficiency } from '../books/account/selfSufficiency.js';
 import { totals } from '../books/account/totals.js';
 import { coverageByQuantity } from '../books/shared/knownTotals.js';
@@ -9,6 +8,7 @@ import { capacity } from '../books/capacity/capacity.js';
 import type { Correction } from '../model/correction.js';
 import type { Finding } from '../model/finding.js';
 import { findingsOf } from './findings.js';
+import { reportDay, reportFinding, reportOutage, type RangeReport, type Report } from './reportFormat.js';
 import type { Figure, FigureEntry } from '../model/figure.js';
 import { endMs, type SourceLog } from '../model/log.js';
 import type { Range } from '../model/range.js';
@@ -17,7 +17,7 @@ import { idleAndConversion } from '../books/losses/idleDraw.js';
 import { inverterIdle } from '../books/losses/inverterIdle.js';
 import { roundTrip } from '../books/losses/roundTrip.js';
 import { standby } from '../books/losses/standby.js';
-import { toldOutages, type ToldOutage } from '../books/outage/toldOutages.js';
+import { toldOutages } from '../books/outage/toldOutages.js';
 import { solarFigures, solarFindings } from '../books/solar/solarFigures.js';
 import { degreeDays } from '../books/money/degreeDays.js';
 import { moneyAccount } from '../books/money/account.js';
@@ -60,100 +60,6 @@ const BOOKS: readonly Book[] = [
   outageFigures,
   peaks,
 ];
-
-/** What the report says of a range, without the list of its days. */
-export interface RangeReport {
-  readonly schema: 'long-tally/report@1';
-  readonly range: {
-    readonly from: string;
-    readonly to: string;
-    readonly timeZone: string;
-    readonly days: number;
-  };
-  readonly coverage: {
-    readonly stepSeconds: number;
-    readonly share: number;
-    /** Share of the range for which each quantity is known, with or without its course. */
-    readonly quantities: Readonly<Partial<Record<'solar' | 'load' | 'grid' | 'battery' | 'soc', number>>>;
-    readonly gaps: readonly {
-      readonly from: string;
-      readonly to: string;
-      readonly hours: number;
-      readonly quantities: readonly string[];
-    }[];
-  };
-  readonly findings: readonly ReportFinding[];
-  readonly figures: Readonly<Record<string, Figure>>;
-}
-
-/** The report, `long-tally/report@1`. Energies in kWh, shares 0–1, instants as ISO text in UTC. */
-export interface Report extends RangeReport {
-  readonly days: readonly ReportDay[];
-  readonly outages: readonly ReportOutage[];
-  readonly rainflow: readonly {
-    readonly depth: number;
-    readonly mean: number;
-    readonly count: number;
-    readonly from: string;
-    readonly to: string;
-  }[];
-  readonly capacity: readonly {
-    readonly at: string;
-    readonly kWh: number;
-    readonly low: number;
-    readonly high: number;
-    readonly depth: number;
-    readonly side: 'ac' | 'dc';
-    readonly kind: 'segment' | 'full-run' | 'trial';
-    readonly direction: 'discharge' | 'charge';
-  }[];
-}
-
-/** An interruption of the grid; null where a quantity is not logged. */
-export interface ReportOutage {
-  readonly from: string;
-  readonly to: string;
-  readonly hours: number;
-  readonly evidence: 'flag' | 'voltage' | 'frequency' | 'inferred' | 'journal';
-  readonly socStart: number | null;
-  readonly socEnd: number | null;
-  readonly socLowest: number | null;
-  readonly lowestAt: string | null;
-  readonly load: number | null;
-  readonly solar: number | null;
-  readonly battery: number | null;
-  readonly peakKW: number | null;
-  readonly unservedHours: number;
-  readonly heldBack: boolean;
-  readonly restart: string | null;
-  readonly planned: boolean;
-  /** Hours it could be expected to last in its first minute; null where that cannot be told. */
-  readonly expectedHours: { readonly value: number; readonly low: number; readonly high: number } | null;
-  /** Hours the home was carried, and how that ended: the grid came back, the charge ran out, or it went dark. */
-  readonly carriedHours: number | null;
-  readonly end: 'grid' | 'empty' | 'dark' | null;
-}
-
-/** A finding with its instants as text. */
-export interface ReportFinding {
-  readonly code: string;
-  readonly severity: Finding['severity'];
-  readonly from: string | null;
-  readonly to: string | null;
-  readonly message: string;
-  readonly source: string | null;
-  readonly kWh: number | null;
-  readonly proposal?: Correction;
-}
-
-/** One day of the report; null where nothing of a quantity was measured that day. */
-export interface ReportDay extends DayEnergies {
-  readonly date: string;
-  readonly socMin: number | null;
-  readonly socMax: number | null;
-  readonly coverage: number;
-  readonly gridFree: boolean | null;
-}
 
 /**
  * Draws up the report of a home from its system and its logs: the one function behind the command line, the workers
@@ -289,55 +195,4 @@ function marked(data: RangeData, figures: readonly (readonly [string, Figure])[]
 /** Findings with the most energy at stake first, the others in their order behind them. */
 function byWeight<T extends Pick<Finding, 'kWh'>>(findings: readonly T[]): T[] {
   return [...findings].sort((a, b) => (b.kWh ?? -1) - (a.kWh ?? -1));
-}
-
-/** A finding as the report has it. */
-export function reportFinding({ fromMs, toMs, ...rest }: Finding): ReportFinding {
-  return {
-    ...rest,
-    from: fromMs === null ? null : isoOf(fromMs),
-    to: toMs === null ? null : isoOf(toMs),
-  };
-}
-
-/** A number as JSON has it: unknown is null. */
-function known(value: number): number | null {
-  return Number.isNaN(value) ? null : value;
-}
-
-function reportOutage(outage: ToldOutage): ReportOutage {
-  const { fromMs, toMs, evidence, unservedS, restartMs, heldBack, isPlanned, expected } = outage;
-  return {
-    from: isoOf(fromMs),
-    to: isoOf(toMs),
-    hours: (toMs - fromMs) / 3_600_000,
-    evidence,
-    socStart: known(outage.socStart),
-    socEnd: known(outage.socEnd),
-    socLowest: known(outage.socLowest),
-    lowestAt: Number.isNaN(outage.lowestMs) ? null : isoOf(outage.lowestMs),
-    load: known(outage.loadWh / 1000),
-    solar: known(outage.solarWh / 1000),
-    battery: known(outage.batteryWh / 1000),
-    peakKW: known(outage.peakW / 1000),
-    unservedHours: unservedS / 3600,
-    heldBack,
-    restart: restartMs === null ? null : isoOf(restartMs),
-    planned: isPlanned,
-    expectedHours: expected?.expectedH ?? null,
-    carriedHours: expected?.lastedH ?? null,
-    end: expected?.end ?? null,
-  };
-}
-
-function reportDay(daySums: DaySums): ReportDay {
-  const { day, sums, coverage, gridFree } = daySums;
-  return {
-    date: day.date,
-    ...dayEnergies(daySums),
-    socMin: known(sums.socMin),
-    socMax: known(sums.socMax),
-    coverage,
-    gridFree,
-  };
 }

@@ -1,5 +1,5 @@
 import type { Figure, WorkingLine } from '../model/figure.js';
-import type { Report } from './report.js';
+import type { Report } from './reportFormat.js';
 
 /** A figure as it is written: dates as ISO 8601 text. */
 export interface WrittenFigure extends Omit<Figure, 'value' | 'low' | 'high' | 'working'> {

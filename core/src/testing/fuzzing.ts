@@ -1,6 +1,7 @@
 import { readFile } from '../import/readLog.js';
 import { InputError } from '../model/problem.js';
-import { analyse, type Report, type ReportFinding } from '../report/report.js';
+import { analyse } from '../report/report.js';
+import type { Report, ReportFinding } from '../report/reportFormat.js';
 import type { SourceLog } from '../model/log.js';
 import { seededRandom } from '../statistics/random.js';
 import { bytesOf } from './logs.js';

@@ -1,7 +1,8 @@
 import { readFileSync } from 'node:fs';
 import { readFile, type ReadLog } from '../import/readLog.js';
 import type { Mapping } from '../import/read/mapping.js';
-import { analyse, type Report } from '../report/report.js';
+import { analyse } from '../report/report.js';
+import type { Report } from '../report/reportFormat.js';
 import type { SourceLog } from '../model/log.js';
 import type { JournalNote } from '../system/journal.js';
 import type { System } from '../system/schema.js';

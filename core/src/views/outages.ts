@@ -1,7 +1,7 @@
 import { powerSeries, type PowerSeries } from './powerSeries.js';
 import { peakLoads, type PeakLoads } from '../books/peak/peakLoads.js';
 import { lostSun, type LostSun } from '../books/solar/lostSun.js';
-import { reportFinding, type ReportFinding } from '../report/report.js';
+import { reportFinding, type ReportFinding } from '../report/reportFormat.js';
 import { solarFigures, solarFindings } from '../books/solar/solarFigures.js';
 import type { Figure } from '../model/figure.js';
 import { rangeDataOf, type Prepared } from '../passes/prepare.js';

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { figureEntry } from '../../report/registry.js';
-import { analyse, type Report } from '../../report/report.js';
+import { analyse } from '../../report/report.js';
+import type { Report } from '../../report/reportFormat.js';
 import { read, systemOf, TEN_KWH, valueOf } from '../../testing/logs.js';
 import type { System } from '../../system/schema.js';
 
