@@ -43,7 +43,7 @@ export function LikeWithLike({ like: { stretches, weather } }: { readonly like: 
               <th scope="row" className="text-left font-normal">
                 {label}
               </th>
-              <td>{days}</td>
+              <td>{decimal(days, 0)}</td>
               <td>{value(loadKWh, 1)}</td>
               <td>{value(importKWh, 1)}</td>
               {hasWeather && (

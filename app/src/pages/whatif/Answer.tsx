@@ -60,7 +60,7 @@ export function Answer({ runs, home, configuration, chosen, swept, hasAppliances
           <p className="my-2 max-w-4xl">{trustOf(runs.base.base)}</p>
           {runs.base.base.causes.map((cause) => (
             <p key={cause} className="my-2 max-w-4xl">
-              {cause}
+              {localized(cause)}
             </p>
           ))}
           <Proposals proposals={runs.base.base.proposals} {...{ home, configuration }} />

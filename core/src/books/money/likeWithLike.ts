@@ -93,7 +93,7 @@ export function likeWithLike(prepared: Prepared, range: Range): LikeWithLike {
 }
 
 const NO_YEAR =
-  'The same days of the year before are not in the log, so nothing shows what this weather usually takes.';
+  'The same days a year before this range are not in the log, so nothing shows what this weather usually takes.';
 const NO_WEATHER =
   'The outdoor temperature is not logged; a column outdoor_temp_c would set two years apart that differ by their weather.';
 
