@@ -9,6 +9,8 @@ import { useAppDispatch, useAppSelector } from '../../store/store.js';
 import { counted, localDateText } from '../../ui/format.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
+import { schoolsFrom } from '../../ui/schools.js';
+import { useSettings } from '../../ui/useSettings.js';
 import { changesSince, COMPARED, sectionsOf } from './sections.js';
 
 /** What the log of a home says, the most important first, each line leading to its view. */
@@ -60,13 +62,15 @@ function Sections({ home, roll, statement }: SectionsProps) {
   const [before] = useState(seen);
   const [openedAtMs] = useState(() => Date.now());
   const { now } = statement;
+  const schools = schoolsFrom(useSettings().leadingSchool);
   useEffect(() => {
     const figures = Object.fromEntries(
       COMPARED.flatMap((key) => (now[key]?.value == null ? [] : [[key, now[key].value]])),
     );
     dispatch(summarySeen({ homeId: home.id, revision: home.revision, atMs: openedAtMs, figures }));
   }, [dispatch, home.id, home.revision, openedAtMs, now]);
-  const changes = before && before.revision !== home.revision ? changesSince(before.figures, now) : [];
+  const changes =
+    before && before.revision !== home.revision ? changesSince(before.figures, now, schools) : [];
   return (
     <div className="max-w-3xl">
       {changes.length > 0 && (
@@ -81,23 +85,25 @@ function Sections({ home, roll, statement }: SectionsProps) {
           </ul>
         </section>
       )}
-      {sectionsOf(statement, roll.days, home.system.currency ?? '').map(({ title, says, path, view }) => (
-        <section key={title} aria-label={title} className="mt-4 border-t border-rule-2 pt-1">
-          <div className="flex items-baseline justify-between gap-4">
-            <h2 className="text-[16px]">{title}</h2>
-            <Link className="quiet text-[13px]" to={`/h/${home.id}/${path}`}>
-              {view}
-            </Link>
-          </div>
-          <ul>
-            {says.map((sentence) => (
-              <li key={sentence} className="py-0.5">
-                {sentence}
-              </li>
-            ))}
-          </ul>
-        </section>
-      ))}
+      {sectionsOf(statement, roll.days, home.system.currency ?? '', schools).map(
+        ({ title, says, path, view }) => (
+          <section key={title} aria-label={title} className="mt-4 border-t border-rule-2 pt-1">
+            <div className="flex items-baseline justify-between gap-4">
+              <h2 className="text-[16px]">{title}</h2>
+              <Link className="quiet text-[13px]" to={`/h/${home.id}/${path}`}>
+                {view}
+              </Link>
+            </div>
+            <ul>
+              {says.map((sentence) => (
+                <li key={sentence} className="py-0.5">
+                  {sentence}
+                </li>
+              ))}
+            </ul>
+          </section>
+        ),
+      )}
     </div>
   );
 }

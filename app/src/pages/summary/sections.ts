@@ -18,17 +18,21 @@ const MOST_ABSENT = 3;
 /** Of a watt all year. */
 const KWH_A_YEAR = 8.766;
 
-/** What a log says of a home, the most important first; what nothing tells is left out. */
+/**
+ * What a log says of a home, the most important first; what nothing tells is left out.
+ * @param schools figures of self-sufficiency, the one that the reader wants to lead first
+ */
 export function sectionsOf(
   { now, findings, range }: Pick<Statement, 'now' | 'findings' | 'range'>,
   days: readonly RollDay[],
   currency: string,
+  schools: readonly string[],
 ): SummarySection[] {
   const years = (range.toMs - range.fromMs) / (365.25 * 86_400_000);
   return [
     {
       title: 'How self-sufficient the home is',
-      says: selfSufficiency(now, days, currency),
+      says: selfSufficiency(now, days, currency, schools),
       ...{ path: 'account', view: 'Account' },
     },
     { title: 'What is lost', says: losses(now, years, currency), path: 'losses', view: 'Losses' },
@@ -67,10 +71,13 @@ function about(
   return figure?.value == null ? [] : [sentence(figureText(figure, currency), figure.value)];
 }
 
-function selfSufficiency(figures: Figures, days: readonly RollDay[], currency: string): string[] {
-  const key = ['account.selfSufficiency.supply', 'account.selfSufficiency.grid'].find((one) =>
-    isTold(figures, one),
-  );
+function selfSufficiency(
+  figures: Figures,
+  days: readonly RollDay[],
+  currency: string,
+  schools: readonly string[],
+): string[] {
+  const key = schools.find((one) => isTold(figures, one));
   const of = key ? about(figures, key, currency, (text) => `${labelOf(key)}: ${text}.`) : [];
   return [
     ...of,
@@ -213,7 +220,7 @@ function wanted(figures: Figures): string[] {
 
 /** Figures by which one sees what has changed since the page was opened before. */
 export const COMPARED = [
-  'account.selfSufficiency.supply',
+  ...['account.selfSufficiency.grid', 'account.selfSufficiency.supply', 'account.selfSufficiency.solar'],
   'losses.roundTrip.fullToFull',
   'losses.idle.battery',
   'capacity.now',
@@ -221,11 +228,20 @@ export const COMPARED = [
   'wear.efc.nameplate',
   'outage.survive.12h',
   'money.savingPerYear',
-] as const;
+];
 
-/** What of these has changed, in words: from what to what. */
-export function changesSince(before: Readonly<Record<string, number>>, now: Figures): string[] {
+/**
+ * What of these has changed, in words: from what to what.
+ * @param schools figures of self-sufficiency, of which only the first that is told counts
+ */
+export function changesSince(
+  before: Readonly<Record<string, number>>,
+  now: Figures,
+  schools: readonly string[],
+): string[] {
+  const leading = schools.find((one) => isTold(now, one));
   return COMPARED.flatMap((key) => {
+    if (schools.includes(key) && key !== leading) return [];
     const figure = now[key];
     const was = before[key];
     if (figure?.value == null || was === undefined) return [];
