@@ -3,6 +3,7 @@ import { isOnDc } from '../../passes/bypass.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { SystemConfiguration } from '../../system/schema.js';
 import { gridCharging, type DatedCharge, type ModelWindow } from './gridCharging.js';
+import { loggedTrickle } from './loggedTrickle.js';
 import { loggedReserves } from './loggedReserves.js';
 import { isWithin } from '../../system/tariffs.js';
 import { homeStorage } from '../shared/homeStorage.js';
@@ -69,12 +70,15 @@ export function modelHome(data: RangeData): ModelHome | null {
   const arraysW = arrays.every(({ inverterKW }) => inverterKW !== undefined)
     ? arrays.reduce((sum, { inverterKW }) => sum + 1000 * inverterKW!, 0) || Infinity
     : Infinity;
+  const reserve = hasGrid
+    ? Math.max(configuration.reserve ?? shownReserve(data), storage.cutOff)
+    : storage.cutOff;
   const charging = hasGrid ? gridCharging(data) : { windows: [], dated: [] };
   return {
     coupling,
     hasGrid,
     fullWh: storage.fullWh,
-    reserve: hasGrid ? Math.max(configuration.reserve ?? shownReserve(data), storage.cutOff) : storage.cutOff,
+    reserve,
     cutOff: storage.cutOff,
     drawsBelowReserve: drawsBelow(data, configuration.reserve),
     nameplateWh,
@@ -96,7 +100,9 @@ export function modelHome(data: RangeData): ModelHome | null {
         ? Infinity
         : 1000 * described.exportLimitKW,
     gridChargeLimitW: Infinity,
-    trickleW: data.total.busS > 0 ? (3600 * data.total.trickleBus) / data.total.busS : 0,
+    trickleW:
+      (hasGrid ? loggedTrickle(data, reserve) : null) ??
+      (data.total.busS > 0 ? (3600 * data.total.trickleBus) / data.total.busS : 0),
     datedCharges: charging.dated,
     windows: described?.chargeWindows
       ? described.chargeWindows.map(({ start, end, toSoc = 1, months = null }) => ({

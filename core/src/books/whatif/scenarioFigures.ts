@@ -9,6 +9,7 @@ import {
   type Unit,
 } from '../../model/figure.js';
 import { zeroOf } from '../shared/uncertainty.js';
+import { runDoubts, STILL, type Move, type Moves } from './runDoubts.js';
 import { MONTH_KEYS, monthsOf, type MonthKey, type MonthValues } from './scenarioCourses.js';
 import type { Change } from './scenarioFile.js';
 import { survivalOf, type RunOutages } from './scenarioSurvival.js';
@@ -18,13 +19,14 @@ import {
   valuesOf,
   WHATIF_KEYS,
   type Model,
+  type Modelled,
   type Values,
   type WhatifKey,
 } from './scenarioValues.js';
 
 /** A difference is held to this share of it, and to this share of the load. */
 const DIFFERENCE_OFF = 0.06;
-const LOAD_OFF = 0.005;
+const LOAD_OFF = 0.004;
 /** And to this share of the load where the coupling changes: what another inverter and charger lose is not known. */
 const COUPLING_OFF = 0.015;
 /** A modelled value by itself is held to what the model misses of the log, and to this share. */
@@ -72,6 +74,8 @@ export interface Beside {
   readonly logged: Readonly<Record<string, Figure>>;
   /** @param outages of the run of the change; null where they are not told */
   readonly changed: (change: Change, outages: RunOutages | null) => Changed;
+  /** How far the figures of a run move with what is not known for certain beside the capacity. */
+  readonly moves: (change: Change, modelled: Modelled, values: Values) => Moves;
 }
 
 /** A change, and how far its differences move with a capacity that is as unsure as it is: half-widths. */
@@ -82,27 +86,32 @@ export interface Changed {
 }
 
 /** What to hold the figures of a range's runs against. */
-export function besideOf(held: Omit<Beside, 'changed'>, baseOutages: RunOutages | null): Beside {
+export function besideOf(
+  held: Omit<Beside, 'changed' | 'moves'>,
+  modelled: Modelled,
+  baseOutages: RunOutages | null,
+): Beside {
   const { model } = held;
   // One run a part of the way down tells nearly what runs at both ends would: a difference moves further with a kWh less than
   // with one more, and the slope about the capacity as it is is their mean.
   const less = 1 - Math.min(MOST_CAPACITY_OFF, model.home.capacityOff) / PARTS;
   const runOf = (change: Change, outages: RunOutages | null) => {
-    const modelled = model.energies(change, less);
+    const withLess = model.energies(change, less);
     // Outages begin with the charge of the whole run, in a battery that holds less.
     const survival = survivalOf(outages, less);
     // Months are asked for of a scenario, not of the points of a sweep.
     let months: readonly MonthValues[] | null = null;
     return {
-      whole: valuesOf(model, modelled, survival),
+      whole: valuesOf(model, withLess, survival),
       month: (month: number, key: MonthKey) =>
-        (months ??= monthsOf(model, modelled, survival?.byMonth)).find((one) => one.month === month)?.[key] ??
+        (months ??= monthsOf(model, withLess, survival?.byMonth)).find((one) => one.month === month)?.[key] ??
         NaN,
     };
   };
   let baseWithLess: ReturnType<typeof runOf> | null = null;
   return {
     ...held,
+    moves: runDoubts(model, modelled, held.base.whole),
     changed(change, outages) {
       const base = (baseWithLess ??= runOf({}, baseOutages));
       const run = runOf(change, outages);
@@ -118,9 +127,15 @@ export function besideOf(held: Omit<Beside, 'changed'>, baseOutages: RunOutages 
 
 /**
  * Figures of a run; beside each the difference to the base, with the interval that a reader should trust.
+ * @param moves how far the figures may move
  * @param changed null for the base itself
  */
-export function scenarioFigures(beside: Beside, values: Values, changed: Changed | null): WhatifFigures {
+export function scenarioFigures(
+  beside: Beside,
+  values: Values,
+  moves: Moves,
+  changed: Changed | null,
+): WhatifFigures {
   const { base, missed, logged } = beside;
   const loadKWh =
     base.whole['account.import'] / Math.max(1e-9, 1 - base.whole['account.selfSufficiency.grid']) || 0;
@@ -142,6 +157,8 @@ export function scenarioFigures(beside: Beside, values: Values, changed: Changed
           missed: missed[key] || 0,
           spread: changed && changed.whole(key, values[key] - base.whole[key]),
           isTurned: isTurned(beside, changed),
+          valueMove: moves.value(key),
+          differenceMove: moves.difference(key),
           reason: logged[key]?.reason ?? null,
         }),
       ];
@@ -176,6 +193,7 @@ export function scenarioMonths(
           missed: (logged && base[key] - logged[key]) || 0,
           spread: changed && changed.month(month, key, values[key] - base[key]),
           isTurned: isTurned(beside, changed),
+          ...{ valueMove: STILL, differenceMove: STILL },
           reason: null,
         }),
       ];
@@ -239,19 +257,28 @@ interface Told {
   readonly ofLoad: number;
   /** Whether the change is one of the coupling. */
   readonly isTurned: boolean;
+  /** How far the value and the difference move with what is not known beside the capacity. */
+  readonly valueMove: Move;
+  readonly differenceMove: Move;
   /** Why the log does not tell it. */
   readonly reason: string | null;
 }
 
 /** An interval held to what a figure can be: no energy below none, no share above the whole; a bill may be a credit. */
-function possible(key: string, unit: Unit, value: number, half: number): Interval {
+function possible(
+  key: string,
+  unit: Unit,
+  value: number,
+  half: number,
+  { below, above }: Pick<Move, 'below' | 'above'> = STILL,
+): Interval {
   const most = unit === 'share' && key !== 'wear.damage' ? 1 : Infinity;
   // More may be charged from the grid than is used, and meters that err may make losses of less than nothing.
   const isSigned = unit === 'currency' || key.includes('elfSufficiency') || key === 'account.losses';
   return {
     value,
-    low: Math.min(value, Math.max(isSigned ? -Infinity : 0, value - half)),
-    high: Math.max(value, Math.min(most, value + half)),
+    low: Math.min(value, Math.max(isSigned ? -Infinity : 0, value - half + below)),
+    high: Math.max(value, Math.min(most, value + half + above)),
   };
 }
 
@@ -260,7 +287,8 @@ function isTurned({ model }: Beside, changed: Changed | null): boolean {
   return coupling !== undefined && coupling !== model.home.coupling;
 }
 
-function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, reason }: Told): WhatifFigure {
+function figureOf({ key, unit, value, was, spread, ...told }: Told): WhatifFigure {
+  const { missed, ofLoad, isTurned, reason, valueMove, differenceMove } = told;
   const method = {
     id: `whatif.${key}`,
     formula: 'as in the account, from the modelled flows',
@@ -275,9 +303,10 @@ function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, rea
     );
   const difference = value - was;
   const atLeast = difference === 0 && !isTurned ? 0 : (isTurned ? COUPLING_OFF : LOAD_OFF) * ofLoad;
-  const half = spread === null ? 0 : Math.hypot(spread, DIFFERENCE_OFF * difference, atLeast);
-  const own = Math.hypot(missed, MODEL_OFF * Math.abs(value), half);
-  const figure = estimated(possible(key, unit, value, own), {
+  const modelOff = spread === null ? 0 : Math.hypot(spread, DIFFERENCE_OFF * difference, atLeast);
+  const half = Math.hypot(modelOff, differenceMove.half);
+  const own = Math.hypot(missed, MODEL_OFF * Math.abs(value), modelOff, valueMove.half);
+  const figure = estimated(possible(key, unit, value, own, valueMove), {
     unit,
     method,
     basis: {},
@@ -294,6 +323,12 @@ function figureOf({ key, unit, value, was, missed, spread, ofLoad, isTurned, rea
     ? figure
     : {
         ...figure,
-        basis: { difference: { value: difference, low: difference - half, high: difference + half } },
+        basis: {
+          difference: {
+            value: difference,
+            low: difference - half + differenceMove.below,
+            high: difference + half + differenceMove.above,
+          },
+        },
       };
 }

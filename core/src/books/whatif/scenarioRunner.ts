@@ -133,6 +133,7 @@ export function scenarioRunner(
       base: { whole: baseValues, months: baseMonths },
       loggedMonths: loggedMonths(model),
     },
+    modelledBase,
     baseOutages,
   );
   const inAnotherYear = anotherYears(model, modelledBase);
@@ -148,7 +149,7 @@ export function scenarioRunner(
   const { currency = '' } = prepared.system;
   const base: WhatifBase = {
     logged: Object.fromEntries(KEYS.flatMap((key) => (logged[key] ? [[key, logged[key]]] : []))),
-    modelled: scenarioFigures(beside, baseValues, null),
+    modelled: scenarioFigures(beside, baseValues, beside.moves({}, modelledBase, baseValues), null),
     ...{ errors, errorsAsItWas },
     causes: [...changesWithin(data), ...sunNotTold(logged)],
     proposals: betterDescription(data, model.home),
@@ -166,7 +167,8 @@ export function scenarioRunner(
       const outages = outagesOf(model, modelled);
       const survival = survivalOf(outages);
       const changed = beside.changed(change, outages);
-      const figures = scenarioFigures(beside, valuesOf(model, modelled, survival), changed);
+      const values = valuesOf(model, modelled, survival);
+      const figures = scenarioFigures(beside, values, beside.moves(change, modelled, values), changed);
       const saved = figures['money.bill']!.basis.difference ?? null;
       return {
         ...{ name, figures, change },
@@ -182,7 +184,12 @@ export function scenarioRunner(
       const values = valuesOf(model, modelled, survivalOf(outages));
       return sweepPoint(
         at,
-        scenarioFigures(beside, values, beside.changed(change, outages)),
+        scenarioFigures(
+          beside,
+          values,
+          beside.moves(change, modelled, values),
+          beside.changed(change, outages),
+        ),
         model,
         modelled.run,
       );

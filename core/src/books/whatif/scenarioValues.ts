@@ -69,10 +69,25 @@ export interface Model {
   readonly prices: PriceSeries | null;
   readonly starts: Starts | null;
   readonly run: (change: Change) => Modelled;
-  /** A run of which only energies are told; the capacity is a factor. */
+  /** A run of which only energies are told. @param capacity of the battery, as a share of the run's own */
   readonly energies: (change: Change, capacity: number) => Modelled;
+  /**
+   * Runs of a change by cells of the log joined, with something otherwise that is not known for certain; energies without their
+   * prices are told.
+   */
+  readonly joined: (change: Change, cells: number) => (otherwise: Otherwise) => Modelled;
   /** What the load of a run would have cost from the grid alone; NaN without prices. */
   readonly costWithoutSystem: (modelled: Modelled) => number;
+}
+
+/** What may be otherwise than a run has it; what is left out is as it is. */
+export interface Otherwise {
+  /** The sun that there was, in place of that of the model’s inputs, W by cell of the log. */
+  readonly solar?: Float64Array;
+  /** Factors of what the meters of sun and load read. */
+  readonly sunGain?: number;
+  readonly loadGain?: number;
+  readonly drawsBelowReserve?: boolean;
 }
 
 /** One run of it. */
@@ -126,27 +141,49 @@ export function modelOf(prepared: Prepared, data: RangeData, home: ModelHome): M
     surplusLoad: null,
   };
   const starts = startsOf(data);
-  const run = (change: Change, capacity: number, keeps: 'courses' | 'energies'): Modelled => {
-    const changed = changedHome(home, change);
-    const own = { ...changed, fullWh: changed.fullWh * capacity };
+  const metBy = (change: Change, solarOfHome: Float64Array) => {
     const priced = change.tariffs ? priceSeries(log, { ...system, tariffs: change.tariffs }, range) : prices;
-    const sun = sunOf(data, inputs.solar, change, home, from, to);
-    const used = loadOf(data, inputs, sun, change, from, to);
+    const sun = sunOf(data, solarOfHome, change, home, from, to);
     const { surplusLoad } = change;
-    const met = {
+    const met: ModelInputs = {
       ...inputs,
-      load: used,
+      load: loadOf(data, inputs, sun, change, from, to),
       solar: sun,
       buy: priced?.buy ?? null,
       surplusLoad: surplusLoad ? { watts: 1000 * surplusLoad.kW, aboveSoc: surplusLoad.aboveSoc } : null,
     };
-    return { home: own, change, load: used, sun, prices: priced, run: modelRun(own, met, keeps) };
+    return { met, priced };
+  };
+  const run = (change: Change, capacity: number, keeps: 'courses' | 'energies'): Modelled => {
+    const changed = changedHome(home, change);
+    const own = { ...changed, fullWh: changed.fullWh * capacity };
+    const { met, priced } = metBy(change, inputs.solar);
+    return {
+      ...{ home: own, change, load: met.load, sun: met.solar, prices: priced },
+      run: modelRun(own, met, keeps),
+    };
   };
   // What the load alone would have cost is asked for by every change that leaves it.
   const costs = new Map<PriceSeries, number>();
   return {
     ...{ data, system, home, inputs, prices, starts: 'reason' in starts ? null : starts },
     run: (change) => run(change, 1, 'courses'),
+    joined(change, cells) {
+      const changed = changedHome(home, change);
+      const { met } = metBy(change, inputs.solar);
+      const [load, buy] = [joinedCells(met.load, cells), met.buy && joinedCells(met.buy, cells)];
+      return ({ solar, sunGain = 1, loadGain = 1, ...rest }) => {
+        const sun = joinedCells(solar ? metBy(change, solar).met.solar : met.solar, cells);
+        const own = { ...changed, ...rest };
+        const told = {
+          ...{ ...met, buy, stepMs: met.stepMs * cells },
+          load: scaled(load, loadGain),
+          solar: scaled(sun, sunGain),
+        };
+        const energies = modelRun(own, told, 'energies');
+        return { home: own, change, load: told.load, sun: told.solar, prices: null, run: energies };
+      };
+    },
     // What a home without a grid is not given stands in its courses only.
     energies: (change, capacity) => run(change, capacity, home.hasGrid ? 'energies' : 'courses'),
     costWithoutSystem: ({ load: used, prices: priced }) => {
@@ -185,6 +222,27 @@ function lifeUsed({ data, inputs }: Model, { home, run }: Modelled): number {
   const damageOf = damageBy(always);
   return socCycles(turningPointsOf(modelled, always)).reduce((sum, cycle) => sum + damageOf(cycle), 0);
 }
+
+function scaled(values: Float64Array, factor: number): Float64Array {
+  return factor === 1 ? values : values.map((value) => value * factor);
+}
+
+/** Means of so many cells each, kept for as long as the cells are; a group of which a cell is not known is not known. */
+function joinedCells(values: Float64Array, cells: number): Float64Array {
+  if (cells === 1) return values;
+  const known = joinedBefore.get(values);
+  if (known) return known;
+  const joined = new Float64Array(Math.floor(values.length / cells));
+  for (let k = 0; k < joined.length; k++) {
+    let sum = 0;
+    for (let i = k * cells; i < (k + 1) * cells; i++) sum += values[i]!;
+    joined[k] = sum / cells;
+  }
+  joinedBefore.set(values, joined);
+  return joined;
+}
+
+const joinedBefore = new WeakMap<Float64Array, Float64Array>();
 
 function notNegative(values: Float64Array): Float64Array {
   const own = values.slice();
