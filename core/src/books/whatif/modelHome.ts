@@ -20,6 +20,8 @@ export interface ModelHome {
   readonly cutOff: number;
   /** True where the battery's own draw goes on from its cells below the reserve; false where the grid keeps it up. */
   readonly drawsBelowReserve: boolean;
+  /** False where a battery at its foot feeds nothing, neither from its cells nor from the grid. */
+  readonly drawsWhenEmpty: boolean;
   readonly nameplateWh: number;
   readonly chargeEfficiency: number;
   /** Of the inverter from DC to AC, 1 where the battery has its own. */
@@ -81,6 +83,7 @@ export function modelHome(data: RangeData): ModelHome | null {
     reserve,
     cutOff: storage.cutOff,
     drawsBelowReserve: drawsBelow(data, configuration.reserve),
+    drawsWhenEmpty: !data.stretches.some(({ emptyHours }) => emptyHours > 0),
     nameplateWh,
     chargeEfficiency: storage.parameters.chargeEfficiency,
     efficiency,

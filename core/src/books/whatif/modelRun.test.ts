@@ -10,6 +10,7 @@ const PLAIN: ModelHome = {
   reserve: 0,
   cutOff: 0,
   drawsBelowReserve: false,
+  drawsWhenEmpty: true,
   nameplateWh: 2000,
   chargeEfficiency: 1,
   efficiency: 1,
@@ -52,6 +53,22 @@ describe('a run of the model', () => {
     const run = modelRun(PLAIN, inputs([1000, 1000, 1000, 3000], [0, 2000, 4000, 1000]));
     expect(1 - run.exportKWh / 7).toBeCloseTo(5 / 7, 12);
     expect(1 - run.importKWh / run.loadKWh).toBeCloseTo(5 / 6, 12);
+  });
+
+  test('a battery at its reserve is kept up by the grid, or feeds nothing, as it is told; the sun fills it from where it stood', () => {
+    const idle = { ...PLAIN, idleW: 50, reserve: 0.2 };
+    const night = inputs([500, 500, 500], [0, 0, 700], { socStart: 0.2 });
+    const fed = modelRun(idle, night);
+    const asleep = modelRun({ ...idle, drawsWhenEmpty: false }, night);
+    expect(fed.importKWh - asleep.importKWh).toBeCloseTo((3 * 50) / 1000, 12);
+    for (const { storeChangeKWh } of [fed, asleep]) expect(storeChangeKWh).toBeCloseTo(0.2, 12);
+    // Above it it draws from its cells all the same.
+    const full = modelRun(
+      { ...idle, drawsWhenEmpty: false, reserve: 0.5 },
+      inputs([0, 0], [0, 0], { socStart: 1 }),
+    );
+    expect(full.storeChangeKWh).toBeCloseTo(-0.1, 12);
+    expect(full.importKWh).toBe(0);
   });
 
   test('7 kW of panels behind 6 kW: 1 kW is clipped, of which a battery on the DC side takes its share; 52 kWh at 20 a day last 2.6 days (common practice)', () => {

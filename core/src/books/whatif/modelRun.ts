@@ -183,7 +183,7 @@ function runCells(
   const { load, solar, stepMs, startMs, surplusLoad } = inputs;
   const { efficiency, chargeEfficiency, exportLimitW, hasGrid } = home;
   const { chargeW, dischargeW, gridChargeLimitW, trickleW, batteryOnlyW } = home;
-  const { datedCharges } = home;
+  const { datedCharges, drawsWhenEmpty } = home;
   const { importW, exportW, spareW, unservedW, soc } = written;
   const idleW = +home.idleW;
   const inverterIdleW = +home.inverterIdleW;
@@ -251,8 +251,9 @@ function runCells(
     if (targets !== null) target = targets[i]!;
     const own = ownWh < stored ? ownWh : stored;
     const isAtFloor = stored - (home.drawsBelowReserve ? 0 : floor * fullWh) < own;
-    const ownGrid = hasGrid && isAtFloor && fullWh > 0 ? idleW : 0;
-    if (ownGrid === 0) stored -= own;
+    const isFed = drawsWhenEmpty || !isAtFloor;
+    const ownGrid = hasGrid && isAtFloor && isFed && fullWh > 0 ? idleW : 0;
+    if (isFed && ownGrid === 0) stored -= own;
     const made = isDc || sun < acLimitW ? sun : acLimitW;
     clippedSum += sun - made;
     const forInverter = made < inverterIdleW ? made : inverterIdleW;

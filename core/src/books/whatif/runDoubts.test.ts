@@ -152,6 +152,6 @@ longTest(
         }
       }
     expect([held / all >= 0.9, ...(held / all >= 0.9 ? [] : missed)]).toEqual([true]);
-  expect(all).toBe(120);
+    expect(all).toBe(120);
   },
 );

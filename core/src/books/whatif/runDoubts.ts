@@ -49,7 +49,8 @@ interface Doubt {
 /**
  * What the figures of runs may be off by beside the capacity: gains of the meters of sun and load, sun that was rebuilt where
  * something held it back, what a step of the log hides (a run of longer cells lies as far off again, by the grid convergence of
- * numerical work), and whether a battery draws on below a reserve that the home never had.
+ * numerical work), whether a battery draws on while it stands
+ * empty, where the log does not say that it does not, and below a reserve that the home never had.
  * @param base the home as it is
  * @source Richardson's extrapolation as Roache has it, "Perspective: a method for uniform reporting of grid refinement studies",
  *   Journal of Fluids Engineering 116 (1994); from memory. The gains: classes of the meters
@@ -120,6 +121,7 @@ function doubtsOf(
     beside({ loadGain: 1 - data.accuracy.load }, false),
     ...(cells > 1 ? [{ moved: movedBy(values, asItIs, 1 / (cells ** ORDER - 1)), sided: true }] : []),
     ...(least ? [beside({ solar: least }, false)] : []),
+    ...(home.drawsWhenEmpty ? [beside({ drawsWhenEmpty: false }, true)] : []),
     ...(isUntold && modelled.home.reserve > home.reserve ? [beside({ drawsBelowReserve: true }, true)] : []),
   ];
 }

@@ -88,6 +88,7 @@ export interface Otherwise {
   readonly sunGain?: number;
   readonly loadGain?: number;
   readonly drawsBelowReserve?: boolean;
+  readonly drawsWhenEmpty?: boolean;
 }
 
 /** One run of it. */
