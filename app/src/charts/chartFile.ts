@@ -25,7 +25,6 @@ export function chartFile(drawing: SVGSVGElement, title: string, source: readonl
     Math.ceil(tall + HEAD + MARGIN + LINE * source.length),
   ];
   const whole = element('svg', {
-    xmlns: SVG,
     width,
     height,
     viewBox: `0 0 ${width} ${height}`,

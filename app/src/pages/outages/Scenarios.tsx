@@ -15,7 +15,7 @@ import { decimal, hoursText, momentText } from '../../ui/format.js';
 import { Saveable } from '../../ui/Saveable.js';
 import type { At } from '../../protocol.js';
 import { OptionForm } from './ScenarioForm.js';
-import { useOptions } from './useScenarios.js';
+import { useScenarios } from './useScenarios.js';
 import { Table } from '../../ui/Table.js';
 import { localized } from '../../ui/localized.js';
 import { survivalRows } from '../../charts/chartRows.js';
@@ -38,7 +38,7 @@ export function Options({ at, from, to, whole, parts, timeZone, width }: Props) 
   const dispatch = useAppDispatch();
   const options = useAppSelector(({ outageOptions }) => outageOptions[at.homeId]) ?? FIRST_SCENARIOS;
   const set = (list: readonly Scenario[]) => dispatch(compared({ homeId: at.homeId, options: list }));
-  const { courses, state, cancel, again } = useOptions(at, from, to, options, whole);
+  const { courses, state, cancel, again } = useScenarios(at, from, to, options, whole);
   const [chosen, setChosen] = useState(WHOLE_HOME.name);
   const known = options.flatMap(({ name }) => courses.get(name) ?? []);
   const shown = courses.get(chosen) ?? whole;

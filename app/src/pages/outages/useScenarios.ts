@@ -3,10 +3,10 @@ import { useEffect, useRef, useState } from 'react';
 import type { At } from '../../protocol.js';
 import { runScenarios } from '../../workers/replayPool.js';
 
-/** So long a range must stay before its options are begun. */
+/** So long a range must stay before its scenarios are begun. */
 const SETTLED_MS = 300;
 
-/** What is known of the options of a range. */
+/** What is known of the scenarios of a range. */
 export interface Compared {
   /** By name; missing while it is not done. */
   readonly courses: ReadonlyMap<string, ScenarioOutcome>;
@@ -16,14 +16,14 @@ export interface Compared {
 }
 
 /**
- * Begins an outage in every hour of a range for each option, in workers of their own.
+ * Begins an outage in every hour of a range for each scenario, in workers of their own.
  * @param whole the whole home, which is known already
  */
-export function useOptions(
+export function useScenarios(
   { homeId, revision }: At,
   from: string,
   to: string,
-  options: readonly Scenario[],
+  scenarios: readonly Scenario[],
   whole: ScenarioOutcome | null,
 ): Compared {
   const range = `${homeId} ${revision} ${from} ${to}`;
@@ -35,7 +35,7 @@ export function useOptions(
   const [ended, setEnded] = useState<{ of: string; state: Compared['state'] } | null>(null);
   const controller = useRef<AbortController | null>(null);
   const known = done.range === range ? done.courses : null;
-  const wanted = options.map(({ name }) => name).join('\n');
+  const wanted = scenarios.map(({ name }) => name).join('\n');
   const of = `${range} ${wanted} ${run}`;
   useEffect(() => {
     const own = new AbortController();
@@ -44,7 +44,7 @@ export function useOptions(
     const begin = async () => {
       if (isLeft()) return;
       try {
-        const missing = options.filter(({ name }) => name !== WHOLE_HOME.name && !known?.has(name));
+        const missing = scenarios.filter(({ name }) => name !== WHOLE_HOME.name && !known?.has(name));
         if (missing.length > 0)
           await runScenarios(
             { homeId, revision },
@@ -71,7 +71,7 @@ export function useOptions(
       clearTimeout(timer);
       own.abort();
     };
-    // What is known already changes while the options run; it must not begin them again.
+    // What is known already changes while the scenarios run; it must not begin them again.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [of, whole === null]);
   const courses = new Map(known ?? []);
