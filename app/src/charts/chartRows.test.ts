@@ -1,13 +1,19 @@
 import { describe, expect, test } from '@jest/globals';
 import type { Figure, ScenarioOutcome, WearView } from '@long-tally/core';
 import {
+  capacityRows,
+  clockRows,
   courseRows,
   depthRows,
   flowRows,
   lossRows,
+  paybackRows,
   powerRows,
   roundTripRows,
   survivalRows,
+  sweepRows,
+  tareRows,
+  windowRows,
 } from './chartRows.js';
 import type { DrawnRun } from './ScenarioCourses.js';
 
@@ -89,5 +95,63 @@ describe('a chart as a table', () => {
     const month = { fromMs: Date.UTC(2024, 4, 1), toMs: Date.UTC(2024, 5, 1), value: 0.8, quartiles: null };
     const months = roundTripRows({ months: [month] } as unknown as Parameters<typeof roundTripRows>[0]);
     expect(months.rows).toEqual([['May 2024', '80.0', '', '']]);
+  });
+
+  test('names windows by the site’s clock, estimates by what they are from, and what lies ahead as a trend', () => {
+    const at = Date.UTC(2024, 4, 1, 22, 30);
+    const window = { fromMs: at, toMs: at + 86_400_000, dischargeADay: 4.236, lossADay: 0.5 };
+    const losses = { stretches: [{ windows: [window] }] } as unknown as Parameters<typeof windowRows>[0];
+    expect(windowRows(losses, 'Europe/Paris').rows).toEqual([
+      ['2 May 2024, 00:30', '3 May 2024, 00:30', '4.24', '0.50'],
+    ]);
+    const estimate = { atMs: at, kWh: 9.5, low: 9, high: 10 };
+    const wear = {
+      estimates: [
+        { ...estimate, kind: 'segment', direction: 'discharge' },
+        { ...estimate, kind: 'full-run', direction: 'discharge' },
+        { ...estimate, kind: 'trial', direction: 'discharge' },
+      ],
+      trend: { fan: [{ atMs: at + 365 * 86_400_000, value: 9.25, low: 8, high: 10 }] },
+    } as unknown as WearView;
+    expect(capacityRows(wear, 'UTC').rows).toEqual([
+      ['1 May 2024', 'discharge', '9.50', '9.00', '10.00'],
+      ['1 May 2024', 'full to cut-off', '9.50', '9.00', '10.00'],
+      ['1 May 2024', 'trial', '9.50', '9.00', '10.00'],
+      ['1 May 2025', 'if the trend continues', '9.25', '8.00', '10.00'],
+    ]);
+  });
+
+  test('tells a warranty’s limits with the dates on which they are reached, where they are', () => {
+    const year = (of: number) => Date.UTC(of, 5, 15);
+    const clocks = [
+      {
+        limit: 'years',
+        used: { value: 0.25 },
+        runsOutMs: { value: year(2033), low: year(2033), high: year(2033) },
+      },
+      { limit: 'throughput', used: { value: 0.1 }, runsOutMs: null },
+    ];
+    const { rows } = clockRows({ clocks } as unknown as Parameters<typeof clockRows>[0]);
+    expect(rows.map((cells) => cells.slice(1))).toEqual([
+      ['25.0', 'Jun 2033', 'Jun 2033', 'Jun 2033'],
+      ['10.0', '', '', ''],
+    ]);
+  });
+
+  test('has a cell under every head, with the currency where one is known', () => {
+    const point = { atMs: Date.UTC(2030, 0, 1), value: -1234.4, low: -1300, high: -1100 };
+    const fan = { points: [point] } as unknown as Parameters<typeof paybackRows>[0];
+    const tables = [
+      paybackRows(fan, 'NZD'),
+      paybackRows(fan, ''),
+      sweepRows([{ at: 2, share: 0.5, low: 0.4, high: 0.6 }], 'modules', 'self-sufficiency'),
+      tareRows({ points: [[500, 640]] } as unknown as Parameters<typeof tareRows>[0]),
+    ];
+    for (const { head, rows } of tables) for (const row of rows) expect(row).toHaveLength(head.length);
+    expect(tables[0]!.head[1]).toBe('saved less paid, NZD');
+    expect(tables[1]!.head[1]).toBe('saved less paid');
+    expect(tables[0]!.rows[0]!.slice(1)).toEqual(['−1,234', '−1,300', '−1,100']);
+    expect(tables[2]!.rows).toEqual([['2', '50.0', '40.0', '60.0']]);
+    expect(tables[3]!.rows).toEqual([['0.500', '0.640']]);
   });
 });
