@@ -58,7 +58,7 @@ describe('like with like', () => {
     const { prepared } = await twoYears(0);
     const first = { fromMs: prepared.log.startMs, toMs: prepared.log.startMs + 60 * 24 * HOUR };
     expect(likeWithLike(prepared, first).weather).toEqual({
-      reason: expect.stringMatching(/year before are not in the log/),
+      reason: expect.stringMatching(/a year before this range are not in the log/),
     });
     expect(likeWithLike(prepared, first).stretches.map(({ label }) => label)).toEqual([
       'this range',
