@@ -55,6 +55,21 @@ describe('what the figures of a change may be off by', () => {
     expect(difference('money.bill').above).toBeGreaterThan(0);
   });
 
+  test('takes a gap of the log for no more than a gap', () => {
+    const { system, log } = simulatedSun(HOME);
+    const columns = [...log.columns].map(([quantity, column]) => {
+      const values = column.values.map((value, i) => (i % 97 < 9 ? NaN : value));
+      return [quantity, { ...column, values }] as const;
+    });
+    const prepared = prepare({ ...system, accuracy: EXACT }, [{ ...log, columns: new Map(columns) }]);
+    const model = homeModel(prepared, rangeDataOf(prepared, { fromMs: log.startMs, toMs: endMs(log) }));
+    const base = model.run({});
+    const values = valuesOf(model, base, null);
+    const { below, above } = runDoubts(model, base, values)({}, base, values).value('account.export');
+    // A tenth of the log is missing; what its step hides of the export stays far below that.
+    expect(above - below).toBeLessThan(0.02 * values['account.export']);
+  });
+
   test('tells a bill that moves by the rates, and a saving against it', () => {
     const { difference } = movesOf(HOME, LIMITED, { accuracy: { ...EXACT, solar: 0.03 } });
     const [bought, sold, bill, saved] = (

@@ -1,6 +1,6 @@
-import { lostSun } from '../solar/lostSun.js';
 import { cellAt } from '../../model/log.js';
 import { channelOf } from '../../passes/rangeData.js';
+import { lostSun } from '../solar/lostSun.js';
 import { worthOfExport, type PriceSeries } from '../shared/priceSeries.js';
 import type { ModelRun } from './modelRun.js';
 import type { Change } from './scenarioFile.js';
@@ -49,8 +49,8 @@ interface Doubt {
 /**
  * What the figures of runs may be off by beside the capacity: gains of the meters of sun and load, sun that was rebuilt where
  * something held it back, what a step of the log hides (a run of longer cells lies as far off again, by the grid convergence of
- * numerical work), whether a battery draws on while it stands
- * empty, where the log does not say that it does not, and below a reserve that the home never had.
+ * numerical work), whether a battery draws on while it stands empty, where the log does not say that it does not, and below a
+ * reserve that the home never had.
  * @param base the home as it is
  * @source Richardson's extrapolation as Roache has it, "Perspective: a method for uniform reporting of grid refinement studies",
  *   Journal of Fluids Engineering 116 (1994); from memory. The gains: classes of the meters

@@ -228,16 +228,22 @@ function scaled(values: Float64Array, factor: number): Float64Array {
   return factor === 1 ? values : values.map((value) => value * factor);
 }
 
-/** Means of so many cells each, kept for as long as the cells are; a group of which a cell is not known is not known. */
+/** Means of so many cells each, the same number for all of a model’s columns; kept for as long as the column is. */
 function joinedCells(values: Float64Array, cells: number): Float64Array {
   if (cells === 1) return values;
   const known = joinedBefore.get(values);
   if (known) return known;
   const joined = new Float64Array(Math.floor(values.length / cells));
   for (let k = 0; k < joined.length; k++) {
-    let sum = 0;
-    for (let i = k * cells; i < (k + 1) * cells; i++) sum += values[i]!;
-    joined[k] = sum / cells;
+    let [sum, count] = [0, 0];
+    for (let i = k * cells; i < (k + 1) * cells; i++) {
+      const value = values[i]!;
+      if (value !== value) continue;
+      sum += value;
+      count++;
+    }
+    // Groups at the edge of a gap count as a whole or not at all, which comes to as much as is known.
+    joined[k] = 2 * count >= cells ? sum / count : NaN;
   }
   joinedBefore.set(values, joined);
   return joined;
