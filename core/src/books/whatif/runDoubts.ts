@@ -32,7 +32,7 @@ export interface Moves {
 export const STILL: Move = { half: 0, below: 0, above: 0 };
 /** Cells are joined by fours, those of less than some minutes by more: what is compared then costs little beside the run. */
 const JOINED = 4;
-const JOINED_MS = 15 * 60_000;
+const JOINED_MS = 30 * 60_000;
 /** Means of longer cells tell no day any more. */
 const LONGEST_JOINED_MS = 4 * 3_600_000;
 /** The order at which a run comes closer with its step; cells joined by fours leave 0.7 of what joining adds (0.1–0.8 in simulated homes). */
