@@ -5,7 +5,7 @@ import { apart } from './apart.js';
 import { CourseMarks, type CourseMark } from './CourseMarks.js';
 import { runs } from './runs.js';
 import { drawnCells, faultRows, lastKnown, missingRuns } from './seriesPoints.js';
-import { TextBeside } from './TextBeside.js';
+import { OUTLINED, TextBeside } from './TextBeside.js';
 import { timeTicks } from './timeTicks.js';
 import { clockText, decimal, columnText } from '../ui/format.js';
 import { ValueAxis } from './ValueAxis.js';
@@ -201,9 +201,7 @@ function Drawing({
                   y={line - 4}
                   fontSize="11"
                   fill="var(--red)"
-                  stroke="var(--paper)"
-                  strokeWidth="3"
-                  paintOrder="stroke"
+                  {...OUTLINED}
                 >
                   {text}
                 </TextBeside>

@@ -1,4 +1,4 @@
-import { TextBeside } from './TextBeside.js';
+import { OUTLINED, TextBeside } from './TextBeside.js';
 
 /** A moment that is written on the axis of time, or a stretch in which it may lie. */
 export interface CourseMark {
@@ -37,16 +37,7 @@ export function CourseMarks({ marks, range, x, top, bottom, first, right }: Prop
         {atMs <= range.toMs && (
           <path d={`M${at} ${top}V${bottom}`} stroke="var(--ink)" strokeDasharray="2 3" />
         )}
-        <TextBeside
-          at={at}
-          gap={5}
-          right={right}
-          y={y - 5}
-          fill="var(--ink)"
-          stroke="var(--paper)"
-          strokeWidth="3"
-          paintOrder="stroke"
-        >
+        <TextBeside at={at} gap={5} right={right} y={y - 5} fill="var(--ink)" {...OUTLINED}>
           {text}
         </TextBeside>
       </g>

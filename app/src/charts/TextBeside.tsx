@@ -1,6 +1,9 @@
 import type { SVGProps } from 'react';
 import { LETTER } from './Caption.js';
 
+/** Of a text that lies over lines: paper around its letters. */
+export const OUTLINED = { stroke: 'var(--paper)', strokeWidth: 3, paintOrder: 'stroke' } as const;
+
 interface Props extends Omit<SVGProps<SVGTextElement>, 'x' | 'textAnchor'> {
   /** The mark that the text belongs to, and the gap between them, px. */
   readonly at: number;

@@ -305,14 +305,26 @@ function figureOf({ key, unit, value, was, spread, ...told }: Told): WhatifFigur
   const atLeast = difference === 0 && !isTurned ? 0 : (isTurned ? COUPLING_OFF : LOAD_OFF) * ofLoad;
   const modelOff = spread === null ? 0 : Math.hypot(spread, DIFFERENCE_OFF * difference, atLeast);
   const half = Math.hypot(modelOff, differenceMove.half);
-  const own = Math.hypot(missed, MODEL_OFF * Math.abs(value), modelOff, valueMove.half);
+  const missing = Math.hypot(missed, MODEL_OFF * Math.abs(value), modelOff);
+  const own = Math.hypot(missing, valueMove.half);
   const figure = estimated(possible(key, unit, value, own, valueMove), {
     unit,
     method,
     basis: {},
     working: [
       { label: 'modelled', value, unit, role: 'result' },
-      { label: 'what the model misses of the log', value: own, unit, role: 'uncertainty' },
+      { label: 'what the model misses of the log', value: missing, unit, role: 'uncertainty' },
+      { label: 'gains of the meters, rebuilt sun', value: valueMove.half, unit, role: 'uncertainty' },
+      ...[valueMove.below, valueMove.above].flatMap((value, k) =>
+        value === 0
+          ? []
+          : [
+              {
+                label: `the log’s step and the battery’s own draw, ${k === 0 ? 'below' : 'above'}`,
+                ...{ value: Math.abs(value), unit, role: 'uncertainty' as const },
+              },
+            ],
+      ),
     ],
     assumptions: [
       'Use and weather as they were; what a reader should trust is the difference to the modelled base.',
