@@ -90,6 +90,20 @@ describe('what the figures of a change may be off by', () => {
   });
 });
 
+test('the working of a figure has every part of its interval', () => {
+  const { system, log } = simulatedSun({ ...HOME, stepSeconds: 3600 });
+  const prepared = prepare({ ...system, tariffs: TARIFFS }, [log]);
+  const range = { fromMs: log.startMs, toMs: endMs(log) };
+  const runner = scenarioRunner(prepared, range, report(prepared, range).figures);
+  const { figures } = runner.scenario({ schema: 'long-tally/scenario@1', name: 'limit', change: LIMITED });
+  const { value, low, high, working } = figures['account.export']!;
+  const partOf = (says: RegExp) => working.find(({ label }) => says.test(label))?.value ?? 0;
+  const either = Math.hypot(partOf(/^what the model misses/), partOf(/^gains of the meters/));
+  expect(partOf(/, below$/)).toBeGreaterThan(0);
+  expect(low).toBeCloseTo(value! - either - partOf(/, below$/), 6);
+  expect(high).toBeCloseTo(value! + either + partOf(/, above$/), 6);
+});
+
 /** Sums of a log by the minute, kWh. */
 function truthOf(truth: SunTruth) {
   const { log, lost } = simulatedSun({ ...truth, stepSeconds: 60 });
