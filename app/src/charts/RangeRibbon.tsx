@@ -41,18 +41,20 @@ function History({ roll, width }: { readonly roll: Roll; readonly width: number 
     const x = scaleLinear([0, days.length], [0, width]);
     const most = Math.max(1, ...days.map(({ load, import: bought }) => Math.max(load ?? 0, bought ?? 0)));
     const up = scaleLinear([0, most], [0, BASE - 12]);
-    const own: string[] = [];
-    const bought: string[] = [];
+    // Of many days the highest of each pixel is drawn: the others would lie under it.
+    const columns = Math.min(days.length, Math.ceil(width));
+    const ownOf = new Float64Array(columns).fill(-1);
+    const boughtOf = new Float64Array(columns);
     const missing: string[] = [];
     const outages: string[] = [];
     const noted: string[] = [];
     days.forEach((day, i) => {
-      const at = x(i + 0.5).toFixed(1);
-      if (day.load === null && day.import === null) missing.push(`M${at} ${BASE - 9}v12`);
+      const column = Math.floor((i / days.length) * columns);
+      if (day.load === null && day.import === null) missing.push(`M${x(i + 0.5).toFixed(1)} ${BASE - 9}v12`);
       else {
-        own.push(`M${at} ${BASE}v${(-up(Math.max(0, (day.load ?? 0) - (day.import ?? 0)))).toFixed(1)}`);
-        if ((day.import ?? 0) > 0.5)
-          bought.push(`M${at} ${BASE + 1}v${Math.min(16, up(day.import!)).toFixed(1)}`);
+        const own = Math.max(0, (day.load ?? 0) - (day.import ?? 0));
+        ownOf[column] = Math.max(ownOf[column]!, own);
+        boughtOf[column] = Math.max(boughtOf[column]!, day.import ?? 0);
       }
       if (day.notes.some(({ kind }) => kind === 'outage'))
         outages.push(`M${(x(i) - 3).toFixed(1)} ${HEIGHT - 1}l3 -6l3 6z`);
@@ -60,7 +62,14 @@ function History({ roll, width }: { readonly roll: Roll; readonly width: number 
       if (isNoted(day) && (i === 0 || !isNoted(days[i - 1]!)))
         noted.push(`M${x(i).toFixed(1)} 12v7h5l-2 -3.5l2 -3.5z`);
     });
-    const stroke = Math.max(0.7, Math.min(4, (width / days.length) * 0.8));
+    const atColumn = (column: number) => (((column + 0.5) / columns) * width).toFixed(1);
+    const own = Array.from(ownOf, (kWh, k) =>
+      kWh < 0 ? '' : `M${atColumn(k)} ${BASE}v${(-up(kWh)).toFixed(1)}`,
+    );
+    const bought = Array.from(boughtOf, (kWh, k) =>
+      kWh > 0.5 ? `M${atColumn(k)} ${BASE + 1}v${Math.min(16, up(kWh)).toFixed(1)}` : '',
+    );
+    const stroke = Math.max(0.7, Math.min(4, (width / columns) * 0.8));
     const indexAt = (ms: number) => days.findIndex(({ toMs }) => toMs > ms);
     const years = days.flatMap(({ date }, i) =>
       i === 0 || date.endsWith('-01-01') ? [{ i, year: date.slice(0, 4) }] : [],

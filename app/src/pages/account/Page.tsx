@@ -18,6 +18,7 @@ import { FlowBars } from '../../charts/FlowBars.js';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
 import { atOf } from '../../store/api.js';
+import { AfterPaint } from '../../ui/AfterPaint.js';
 import { Balance } from '../../ui/Balance.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
@@ -135,10 +136,14 @@ function Page({ home, days, report, range }: PageProps) {
           </Saveable>
         )}
       </div>
-      <Periods days={days} range={range} />
-      <Parts home={home} from={days[range.from]!.date} to={days[range.to]!.date} />
-      <DaySpread homeId={home.id} days={days} range={range} />
-      <Contacts home={home} days={days} range={range} />
+      <AfterPaint>
+        <Periods days={days} range={range} />
+        <Parts home={home} from={days[range.from]!.date} to={days[range.to]!.date} />
+        <AfterPaint>
+          <DaySpread homeId={home.id} days={days} range={range} />
+          <Contacts home={home} days={days} range={range} />
+        </AfterPaint>
+      </AfterPaint>
     </RangeFrame>
   );
 }

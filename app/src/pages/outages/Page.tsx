@@ -4,11 +4,11 @@ import { Link, useLocation } from 'react-router';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import type { Home } from '../../db/database.js';
 import { atOf, useOutagesQuery } from '../../store/api.js';
+import { AfterPaint } from '../../ui/AfterPaint.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { RangeFrame, Waiting } from '../../ui/RangeFrame.js';
-import { useAfterPaint } from '../../ui/useAfterPaint.js';
 import { useRangeKeys } from '../../ui/useRangeKeys.js';
 import { useRangeReport } from '../../ui/useRangeReport.js';
 import { useWidth } from '../../ui/useSize.js';
@@ -103,8 +103,6 @@ function Page({ home, roll, report, course, range }: PageProps) {
   };
   const { workingKey, open, panel } = useWorking(all, 'outage.survive.12h', AREA);
   const [ref, width] = useWidth<HTMLDivElement>();
-  // What lies further down follows a frame later, so that no task draws all of it.
-  const isPainted = useAfterPaint(true, false);
   const { search } = useLocation();
   const { whole, runsOn } = course;
   const now = course.figures['outage.runtime.now'];
@@ -191,20 +189,18 @@ function Page({ home, roll, report, course, range }: PageProps) {
           </p>
         )}
       </section>
-      {isPainted && (
-        <>
-          <Reserves
-            at={atOf(home)}
-            from={roll.days[range.from]!.date}
-            to={roll.days[range.to]!.date}
-            course={course}
-            currency={home.system.currency ?? null}
-          />
-          <Stops home={home} peaks={course.peaks} />
-          <NotMade sun={course.sun} />
-          <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
-        </>
-      )}
+      <AfterPaint>
+        <Reserves
+          at={atOf(home)}
+          from={roll.days[range.from]!.date}
+          to={roll.days[range.to]!.date}
+          course={course}
+          currency={home.system.currency ?? null}
+        />
+        <Stops home={home} peaks={course.peaks} />
+        <NotMade sun={course.sun} />
+        <Peaks peaks={course.peaks} timeZone={home.system.timeZone} />
+      </AfterPaint>
     </RangeFrame>
   );
 }

@@ -10,6 +10,7 @@ import type { Home } from '../../db/database.js';
 import { atOf, useWearQuery } from '../../store/api.js';
 import { save, stemOf } from '../../ui/download.js';
 import { Saveable } from '../../ui/Saveable.js';
+import { AfterPaint } from '../../ui/AfterPaint.js';
 import { Figures } from '../../ui/Figures.js';
 import { Findings } from '../../ui/Findings.js';
 import { betweenText, temperatureText } from '../../ui/format.js';
@@ -211,76 +212,78 @@ function Courses({ course, report, onOpen, home, nowMs, width }: CoursesProps) {
             </Saveable>
           </>
         ) : (
-          <p className="text-faint">{verdict.restsOn}</p>
+          <p className="text-faint">{localized(verdict.restsOn)}</p>
         )}
       </section>
       <Counters report={report} onOpen={onOpen} />
       <Warranty course={course} home={home} nowMs={nowMs} width={width} />
-      <div
-        className="mt-4 grid gap-x-7 gap-y-4"
-        style={{ gridTemplateColumns: `repeat(auto-fit, ${half}px)` }}
-      >
-        <section aria-label="Depth of discharge">
-          <h2 className="text-[16px]">Cycles by depth</h2>
-          {hasCycles ? (
-            <Saveable title="Cycles by depth" rows={() => depthRows(course)}>
-              <DepthBars depths={depths} width={half} />
-            </Saveable>
-          ) : (
-            <p className="text-faint">The state of charge makes no full swing in this range.</p>
-          )}
+      <AfterPaint>
+        <div
+          className="mt-4 grid gap-x-7 gap-y-4"
+          style={{ gridTemplateColumns: `repeat(auto-fit, ${half}px)` }}
+        >
+          <section aria-label="Depth of discharge">
+            <h2 className="text-[16px]">Cycles by depth</h2>
+            {hasCycles ? (
+              <Saveable title="Cycles by depth" rows={() => depthRows(course)}>
+                <DepthBars depths={depths} width={half} />
+              </Saveable>
+            ) : (
+              <p className="text-faint">The state of charge makes no full swing in this range.</p>
+            )}
+          </section>
+          <section aria-label="Cycle life">
+            <h2 className="text-[16px]">Cycle life</h2>
+            <LifeCurve home={home} life={life} />
+          </section>
+          <section aria-label="Charge rates">
+            <h2 className="text-[16px]">Charge rates</h2>
+            {rates.length > 0 ? (
+              <HoursBars
+                caption="hours at work, by power ÷ nameplate capacity"
+                rows={rates.map(({ from, to, hours: own }) => ({
+                  name: `${betweenText(from, to, 1)} C`,
+                  hours: own,
+                  isHarsh: from >= HARD_RATE - 1e-9,
+                }))}
+              />
+            ) : (
+              <p className="text-faint">
+                Charge rates need the battery’s power in the log and its nameplate capacity in the system.
+              </p>
+            )}
+          </section>
+          <section aria-label="Temperatures">
+            <h2 className="text-[16px]">Temperature of the battery</h2>
+            {temperatures.length > 0 ? (
+              <HoursBars
+                caption="hours, by band"
+                rows={temperatures.map(({ from, to, hours: own }) => ({
+                  name:
+                    from === null
+                      ? `below ${temperatureText(to!, 0)}`
+                      : to === null
+                        ? `above ${temperatureText(from, 0)}`
+                        : `${temperatureText(from, 0)} – ${temperatureText(to, 0)}`,
+                  hours: own,
+                  isHarsh: from === null || to === null,
+                }))}
+              />
+            ) : (
+              <p className="text-faint">It is not logged; a column battery_temp_c would supply it.</p>
+            )}
+          </section>
+        </div>
+        <section aria-label="Charge by hour" className="mt-4">
+          <h2 className="text-[16px]">Time at charge</h2>
+          <HourTable
+            label="Mean state of charge by hour"
+            caption="mean charge in %, by month and hour from midnight"
+            rows={hours.map((row) => row.map((soc) => (soc === null ? null : 100 * soc)))}
+            most={100}
+          />
         </section>
-        <section aria-label="Cycle life">
-          <h2 className="text-[16px]">Cycle life</h2>
-          <LifeCurve home={home} life={life} />
-        </section>
-        <section aria-label="Charge rates">
-          <h2 className="text-[16px]">Charge rates</h2>
-          {rates.length > 0 ? (
-            <HoursBars
-              caption="hours at work, by power ÷ nameplate capacity"
-              rows={rates.map(({ from, to, hours: own }) => ({
-                name: `${betweenText(from, to, 1)} C`,
-                hours: own,
-                isHarsh: from >= HARD_RATE - 1e-9,
-              }))}
-            />
-          ) : (
-            <p className="text-faint">
-              Charge rates need the battery’s power in the log and its nameplate capacity in the system.
-            </p>
-          )}
-        </section>
-        <section aria-label="Temperatures">
-          <h2 className="text-[16px]">Temperature of the battery</h2>
-          {temperatures.length > 0 ? (
-            <HoursBars
-              caption="hours, by band"
-              rows={temperatures.map(({ from, to, hours: own }) => ({
-                name:
-                  from === null
-                    ? `below ${temperatureText(to!, 0)}`
-                    : to === null
-                      ? `above ${temperatureText(from, 0)}`
-                      : `${temperatureText(from, 0)} – ${temperatureText(to, 0)}`,
-                hours: own,
-                isHarsh: from === null || to === null,
-              }))}
-            />
-          ) : (
-            <p className="text-faint">It is not logged; a column battery_temp_c would supply it.</p>
-          )}
-        </section>
-      </div>
-      <section aria-label="Charge by hour" className="mt-4">
-        <h2 className="text-[16px]">Time at charge</h2>
-        <HourTable
-          label="Mean state of charge by hour"
-          caption="mean charge in %, by month and hour from midnight"
-          rows={hours.map((row) => row.map((soc) => (soc === null ? null : 100 * soc)))}
-          most={100}
-        />
-      </section>
+      </AfterPaint>
     </>
   );
 }

@@ -2,6 +2,7 @@ import type { Configuration, SweepPoint } from '@long-tally/core';
 import type { Home } from '../../db/database.js';
 import type { ModelRuns } from '../../ui/useWhatif.js';
 import { localized } from '../../ui/localized.js';
+import { AfterPaint } from '../../ui/AfterPaint.js';
 import { AnotherYear } from './AnotherYear.js';
 import { Courses } from './Courses.js';
 import { CROSSINGS, type CrossedWith } from './crossings.js';
@@ -65,32 +66,36 @@ export function Answer({ runs, home, configuration, chosen, swept, hasAppliances
           ))}
           <Proposals proposals={runs.base.base.proposals} {...{ home, configuration }} />
           <Differences base={runs.base.base} scenarios={scenarios} currency={currency} />
-          <AnotherYear scenarios={scenarios} currency={currency} />
-          <Courses
-            base={runs.base.base}
-            scenarios={scenarios}
-            hasGrid={runs.base.hasGrid}
-            timeZone={home.system.timeZone}
-          />
-          <MonthTable base={runs.base.base} scenarios={scenarios} />
-          {modulePoints.length > 0 && (
-            <Sweep
-              points={modulePoints}
-              modules={modules}
+          <AfterPaint>
+            <AnotherYear scenarios={scenarios} currency={currency} />
+            <Courses
+              base={runs.base.base}
+              scenarios={scenarios}
               hasGrid={runs.base.hasGrid}
-              isDone={modulePoints.length === swept}
+              timeZone={home.system.timeZone}
             />
-          )}
-          {crossed !== 'nothing' && grid.length > 0 && (
-            <Crossed
-              grid={grid}
-              crossing={CROSSINGS[crossed]}
-              tellsReach={runs.base.hasGrid && grid.length === swept * CROSSINGS[crossed].values.length}
-            />
-          )}
-          {runs.base.inverters && (
-            <Inverters inverters={runs.base.inverters} homeId={home.id} hasAppliances={hasAppliances} />
-          )}
+            <AfterPaint>
+              <MonthTable base={runs.base.base} scenarios={scenarios} />
+              {modulePoints.length > 0 && (
+                <Sweep
+                  points={modulePoints}
+                  modules={modules}
+                  hasGrid={runs.base.hasGrid}
+                  isDone={modulePoints.length === swept}
+                />
+              )}
+              {crossed !== 'nothing' && grid.length > 0 && (
+                <Crossed
+                  grid={grid}
+                  crossing={CROSSINGS[crossed]}
+                  tellsReach={runs.base.hasGrid && grid.length === swept * CROSSINGS[crossed].values.length}
+                />
+              )}
+              {runs.base.inverters && (
+                <Inverters inverters={runs.base.inverters} homeId={home.id} hasAppliances={hasAppliances} />
+              )}
+            </AfterPaint>
+          </AfterPaint>
         </>
       )}
     </>

@@ -10,7 +10,7 @@ import {
   type RangeReport,
   type ScenarioFile,
 } from '@long-tally/core';
-import { useMemo, useState } from 'react';
+import { useDeferredValue, useMemo, useState } from 'react';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { db, type Home } from '../../db/database.js';
@@ -20,6 +20,7 @@ import { save, stemOf } from '../../ui/download.js';
 import { useWrite } from '../../ui/useWrite.js';
 import type { AskedPoint, Roll } from '../../protocol.js';
 import { atOf, usePartsQuery } from '../../store/api.js';
+import { AfterPaint } from '../../ui/AfterPaint.js';
 import { FileButton } from '../../ui/FileButton.js';
 import { useOverview } from '../../ui/HomeLayout.js';
 import { NoLog } from '../../ui/NoLog.js';
@@ -103,7 +104,8 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
   const parts = (usePartsQuery(asked).currentData ?? []).flatMap(({ quantity, name }) =>
     quantity.startsWith('load:') ? [name] : [],
   );
-  const runs = useWhatif({ ...asked, appliances, scenarios: chosen, points });
+  // What comes one after the other is drawn bit by bit: the page goes on meanwhile.
+  const runs = useDeferredValue(useWhatif({ ...asked, appliances, scenarios: chosen, points }));
   const { write, failure } = useWrite();
   const row = useLiveQuery(() => db.scenarios.get(home.id).then((found) => found ?? null), [home.id]);
   const kept = row ? (checkedRows(scenariosRow, [row]).good[0]?.scenarios ?? NONE) : NONE;
@@ -211,35 +213,37 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
             ))}
           </ul>
           {failure}
-          <ScenarioForm
-            key={edited?.name ?? 'new'}
-            edited={edited}
-            parts={parts}
-            onCancel={() => setEdited(null)}
-            taken={taken.filter((name) => name !== edited?.name)}
-            onKeep={keep}
-          />
-          <div className="mt-3">
-            <ChoiceField
-              text="Set the number of modules against"
-              value={crossed}
-              choices={[
-                ['nothing', 'nothing else'],
-                ['reserve', 'the reserve'],
-                ['panels', 'the panels'],
-              ]}
-              onChange={setCrossed}
+          <AfterPaint>
+            <ScenarioForm
+              key={edited?.name ?? 'new'}
+              edited={edited}
+              parts={parts}
+              onCancel={() => setEdited(null)}
+              taken={taken.filter((name) => name !== edited?.name)}
+              onKeep={keep}
             />
-          </div>
-          <p className="mt-2">
-            <FileButton
-              label="Add a scenario file (.json):"
-              accept=".json,application/json"
-              onFile={async (file) => {
-                await add(parseScenario(await file.text(), file.name));
-              }}
-            />
-          </p>
+            <div className="mt-3">
+              <ChoiceField
+                text="Set the number of modules against"
+                value={crossed}
+                choices={[
+                  ['nothing', 'nothing else'],
+                  ['reserve', 'the reserve'],
+                  ['panels', 'the panels'],
+                ]}
+                onChange={setCrossed}
+              />
+            </div>
+            <p className="mt-2">
+              <FileButton
+                label="Add a scenario file (.json):"
+                accept=".json,application/json"
+                onFile={async (file) => {
+                  await add(parseScenario(await file.text(), file.name));
+                }}
+              />
+            </p>
+          </AfterPaint>
           <p className="mt-3 text-[12.5px] text-faint">
             Up to {MOST} at a time. Work on inverters, arrays and boards belongs to licensed people and local
             codes; a change may alter the terms of a warranty.
@@ -256,9 +260,11 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
         hasAppliances={appliances.length > 0}
         crossed={crossed}
       />
-      <SurplusSection {...asked} />
-      <BestSettingsSection {...asked} currency={home.system.currency ?? ''} onKeep={add} />
-      <StormSection {...asked} currency={home.system.currency ?? ''} />
+      <AfterPaint>
+        <SurplusSection {...asked} />
+        <BestSettingsSection {...asked} currency={home.system.currency ?? ''} onKeep={add} />
+        <StormSection {...asked} currency={home.system.currency ?? ''} />
+      </AfterPaint>
     </RangeFrame>
   );
 }

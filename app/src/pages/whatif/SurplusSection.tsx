@@ -1,4 +1,5 @@
 import type { Interval } from '@long-tally/core';
+import { useDeferredValue } from 'react';
 import { HourTable } from '../../charts/HourTable.js';
 import { useSurplusQuery, type Ranged } from '../../store/api.js';
 import { betweenText, counted, decimal } from '../../ui/format.js';
@@ -6,7 +7,8 @@ import { Table } from '../../ui/Table.js';
 
 /** What the sun leaves over by month and hour, and what another load could have of it. */
 export function SurplusSection(asked: Ranged) {
-  const { currentData: answer } = useSurplusQuery(asked);
+  // Its table of hours is drawn bit by bit: the page goes on meanwhile.
+  const answer = useDeferredValue(useSurplusQuery(asked).currentData);
   if (!answer || 'problem' in answer || answer.surplus.kWhADay.value < 0.05) return null;
   const { kWhADay, byHour, byMonth, loads, days, modules } = answer.surplus;
   const rows = byHour.map((row) => row.map((kW) => (kW === null ? null : Math.round(10 * kW.value))));
