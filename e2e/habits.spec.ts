@@ -71,7 +71,7 @@ test('what is chosen in the settings holds on every view, and goes into the book
   await page.getByRole('radio', { name: '°C' }).focus();
   await page.keyboard.press('ArrowRight');
   await page.keyboard.press(' ');
-  await expect(page.getByText(/12\.345,6 kWh on 2024-09-14, at 70,7 °F/)).toBeVisible();
+  await expect(page.getByText(/12\.345,6 kWh on 2024-09-14, at 70,7\s°F/)).toBeVisible();
   await page.getByRole('radio', { name: 'larger', exact: true }).click();
   await choose(page.getByLabel(/^Which self-sufficiency stands first/), /^by supply/);
   await page.getByRole('link', { name: 'Days', exact: true }).click();

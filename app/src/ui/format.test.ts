@@ -47,13 +47,13 @@ describe('texts as the reader has chosen', () => {
   });
 
   test('temperatures are told in Celsius or Fahrenheit', () => {
-    expect(temperatureText(21.5, 1)).toBe('21.5 °C');
+    expect(temperatureText(21.5, 1)).toBe('21.5\u00a0°C');
     as({ temperature: 'F' });
     // The fixed points of the scale: ice at 32, boiling water at 212, and −40 the same on both.
     expect([0, 100, -40].map((celsius) => temperatureText(celsius, 0))).toEqual([
-      '32 °F',
-      '212 °F',
-      '\u221240 °F',
+      '32\u00a0°F',
+      '212\u00a0°F',
+      '\u221240\u00a0°F',
     ]);
   });
 

@@ -165,9 +165,9 @@ export function celsiusOf(degrees: number): number {
   return chosen.temperature === 'F' ? Math.round(((degrees - 32) / 1.8) * 1000) / 1000 : degrees;
 }
 
-/** Celsius in the reader's measure, `12.3 °C` or `54.1 °F`. */
+/** Celsius in the reader's measure, `12.3 °C` or `54.1 °F`, never broken over two lines. */
 export function temperatureText(celsius: number, digits: number): string {
-  return `${decimal(degreesOf(celsius), digits)} ${degreeUnit()}`;
+  return `${decimal(degreesOf(celsius), digits)}\u00a0${degreeUnit()}`;
 }
 
 /** Celsius as it stands in a field for the reader to change: to a hundredth of a degree, no more decimals than it has. */
