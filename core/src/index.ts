@@ -47,6 +47,7 @@ export {
 export { checkSystem, parseSystem, systemJsonSchema } from './system/parse.js';
 export { DEFAULT_SETTINGS, parseSettings, type Settings, settingsSchema } from './system/settings.js';
 export { type System, type SystemConfiguration, systemSchema } from './system/schema.js';
+export { darkMonths } from './system/season.js';
 
 // From files to a log
 export { mergeSources } from './import/merge/mergeSources.js';

@@ -91,7 +91,7 @@ interface PageProps {
 }
 
 function Page({ home, roll, configuration, report, range }: PageProps) {
-  const presets = useMemo(() => presetsOf(configuration), [configuration]);
+  const presets = useMemo(() => presetsOf(configuration, home.system), [configuration, home.system]);
   const [chosen, setChosen] = useState<readonly ScenarioFile[]>([scenarioOf(presets[0]!)]);
   const [crossed, setCrossed] = useState<CrossedWith>('nothing');
   const modules = configuration.described?.battery?.modules ?? 1;

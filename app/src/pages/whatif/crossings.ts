@@ -24,7 +24,7 @@ export const CROSSINGS = {
     title: 'Modules and panels',
     tells: 'where more modules add little, more panels may, and the other way round',
     values: [0.5, 0.75, 1, 1.25, 1.5, 2],
-    says: (scale) => (scale === 1 ? 'panels as they are' : `panels × ${String(scale)}`),
+    says: (scale) => (scale === 1 ? 'panels as they are' : `panels × ${decimal(scale, 2)}`),
   },
 } as const satisfies Record<string, Crossing>;
 

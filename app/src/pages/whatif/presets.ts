@@ -1,4 +1,11 @@
-import type { Configuration, ScenarioFile } from '@long-tally/core';
+import {
+  darkMonths,
+  MONTH_NAMES,
+  type Configuration,
+  type ScenarioFile,
+  type System,
+} from '@long-tally/core';
+import { decimal } from '../../ui/format.js';
 
 type Change = ScenarioFile['change'];
 
@@ -10,8 +17,12 @@ export interface Preset {
 
 const CAR = { name: 'car', kWhPerDay: 8, start: '23:00', end: '05:00', kW: 7 };
 
-/** What people ask of a home, by what it had at the end of the range. */
-export function presetsOf({ described }: Configuration): readonly Preset[] {
+/** What people ask of a home, by where it is and what it had at the end of the range. */
+export function presetsOf(
+  { described }: Pick<Configuration, 'described'>,
+  place: Pick<System, 'latitude' | 'timeZone'>,
+): readonly Preset[] {
+  const dark = darkMonths(place);
   const modules = described?.battery?.modules ?? 1;
   const reserve = described?.battery?.reserve ?? 0;
   const hasGrid = described?.grid !== 'none';
@@ -22,12 +33,16 @@ export function presetsOf({ described }: Configuration): readonly Preset[] {
     ...(hasGrid
       ? [
           {
-            says: `keep more for storms: reserve ${Math.round(100 * reserve)} % → 40 %`,
+            says: `keep more for storms: reserve ${decimal(100 * reserve, 0)} % → 40 %`,
             change: { battery: { reserve: 0.4 } },
           },
           {
-            says: 'charge at night from November to February, to 80 %',
-            change: { chargeWindows: [{ start: '00:00', end: '05:00', toSoc: 0.8, months: [11, 12, 1, 2] }] },
+            says: `charge at night${dark ? ` from ${nameOf(dark[0]!)} to ${nameOf(dark.at(-1)!)}` : ''}, to 80 %`,
+            change: {
+              chargeWindows: [
+                { start: '00:00', end: '05:00', toSoc: 0.8, ...(dark && { months: [...dark] }) },
+              ],
+            },
           },
         ]
       : []),
@@ -37,4 +52,8 @@ export function presetsOf({ described }: Configuration): readonly Preset[] {
     { says: 'no battery', change: { noBattery: true } },
     ...(hasGrid ? [{ says: 'no solar', change: { noSolar: true } }] : []),
   ];
+}
+
+function nameOf(month: number): string {
+  return MONTH_NAMES[month - 1]!;
 }

@@ -1,4 +1,4 @@
-import { timesFirst } from '../../model/counted.js';
+import { counted, timesFirst } from '../../model/counted.js';
 import type { Finding } from '../../model/finding.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import type { RangeData } from '../../passes/rangeData.js';
@@ -36,7 +36,7 @@ export function verdictOf(data: RangeData): Verdict {
   const runs = estimates.filter(({ kind }) => kind === 'full-run').length;
   return {
     says: saysOf(assessment, months),
-    restsOn: `Rests on ${runsText(estimates)} of 30 % or more over ${months} ${months === 1 ? 'month' : 'months'} with ${configuration.name}, ${runs} of them from full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
+    restsOn: `Rests on ${runsText(estimates)} of 30 % or more over ${counted(months, 'month')} with ${configuration.name}, ${fullRunsText(runs, estimates.length)} from full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
     sharpen: sharpenOf(assessment),
   };
 }
@@ -44,11 +44,18 @@ export function verdictOf(data: RangeData): Verdict {
 function runsText(estimates: readonly Estimate[]): string {
   const charges = estimates.filter(({ direction }) => direction === 'charge').length;
   const discharges = estimates.length - charges;
-  const of = (count: number, word: string) => (count === 1 ? `one ${word}` : `${count} ${word}s`);
+  const of = (count: number, word: string) => (count === 1 ? `one ${word}` : counted(count, word));
   if (charges === 0) return of(discharges, 'discharge');
   return discharges === 0
     ? of(charges, 'charge')
     : `${of(discharges, 'discharge')} and ${of(charges, 'charge')}`;
+}
+
+/** How many of so many went all the way. */
+function fullRunsText(runs: number, of: number): string {
+  if (of === 1) return runs === 1 ? 'it went' : 'it did not go';
+  if (runs === 0) return 'none of them';
+  return runs === 1 ? 'one of them' : `${runs} of them`;
 }
 
 function saysOf(assessment: CapacityAssessment, months: number): string {

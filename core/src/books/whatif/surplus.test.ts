@@ -86,6 +86,17 @@ describe('the surplus', () => {
     expect(surplus.days.longestRun.value).toBeLessThanOrEqual(surplus.days.surplus.value);
   });
 
+  test('has its summer where the home is: by latitude or clocks, else by the sun that was logged', () => {
+    const of = (place: { latitude?: number; timeZone?: string }) =>
+      surplusOf({ ...prepared, system: { ...prepared.system, ...place } }, range).modules!;
+    expect(of({ latitude: 45 })).toEqual(surplus.modules);
+    const turned = of({ latitude: -45 });
+    expect(turned.summer.value).toBeLessThan(turned.winter.value);
+    expect(of({ timeZone: 'Pacific/Auckland' })).toEqual(turned);
+    const half = { fromMs: range.fromMs, toMs: range.fromMs + 100 * 86_400_000 };
+    expect(surplusOf(prepared, half).modules).toBeNull();
+  });
+
   // Homes that are simulated (invented, with known truth) and logged by meters with gains of their own, 95 of 100 within their class.
   longTest('holds what truly was left over, by the year and by the month', () => {
     const random = seededRandom(77);

@@ -4,6 +4,7 @@ import type { Range } from '../../model/range.js';
 import { rangeDataOf, type Prepared } from '../../passes/prepare.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import type { System } from '../../system/schema.js';
+import { isSouthern } from '../../system/season.js';
 import { dayNumberAt } from '../../time/days.js';
 import { offsetAt, zoneOf } from '../../time/zone.js';
 import { lostSun } from '../solar/lostSun.js';
@@ -39,7 +40,8 @@ export interface Surplus {
   readonly byMonth: readonly (Interval | null)[];
   readonly loads: readonly SurplusLoad[];
   readonly days: { readonly known: number; readonly surplus: Interval; readonly longestRun: Interval };
-  /** Modules that the summer's surplus of a day would fill, and what of a module the winter's would; null without both. */
+  /** Modules that the summer's surplus of a day would fill, and what of a module the winter's would; null without both,
+   * or where nothing tells the hemisphere. */
   readonly modules: { readonly summer: Interval; readonly winter: Interval } | null;
 }
 
@@ -64,9 +66,9 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
     ]);
   const model = modelOf(prepared, data, home);
   const { inputs } = model;
-  const { latitude = 45 } = prepared.system;
+  const isSouth = isSouthern(prepared.system) ?? isDarkAtMidyear(inputs);
   const asRead = modelRun(home, inputs);
-  const own = reckoned(asRead.courses.spareW, inputs, home, latitude);
+  const own = reckoned(asRead.courses.spareW, inputs, home, isSouth);
   const { accuracy } = data;
   const [sunOff, loadOff] = [accuracy.solar * asRead.solarKWh, accuracy.load * asRead.loadKWh];
   const both = Math.hypot(sunOff, loadOff) || 1;
@@ -81,7 +83,7 @@ export function surplusOf(prepared: Prepared, range: Range): Surplus {
       solar: inputs.solar.map((watts) => watts * sun),
       load: inputs.load.map((watts) => watts * load),
     };
-    return reckoned(modelRun(home, read).courses.spareW, inputs, home, latitude);
+    return reckoned(modelRun(home, read).courses.spareW, inputs, home, isSouth);
   };
   const off = own.kWhADay > 0 ? notOfGains(data, asRead, prepared.system) / own.kWhADay / own.days.known : 0;
   return withIntervals(own, readOtherwise(-1), readOtherwise(1), Math.min(1, off));
@@ -99,7 +101,7 @@ function reckoned(
   spareW: Float64Array,
   { startMs, stepMs, zone: zoneName }: ModelInputs,
   home: ModelHome,
-  latitude: number,
+  isSouth: boolean | null,
 ): Reckoned {
   const zone = zoneOf(zoneName);
   const hours = stepMs / 3_600_000;
@@ -128,7 +130,7 @@ function reckoned(
     list.length > 0 ? list.reduce((sum, [, { wh }]) => sum + wh, 0) / 1000 / list.length : null;
   const moduleKWh = home.fullWh / 1000 / Math.max(1, home.described?.battery?.modules ?? 1);
   const seasonOf = (isSummer: boolean) =>
-    perDay(known.filter(([, { month }]) => inSeason(month, latitude, isSummer)));
+    isSouth === null ? null : perDay(known.filter(([, { month }]) => inSeason(month, isSouth, isSummer)));
   const [summer, winter] = [seasonOf(true), seasonOf(false)];
   const shareOf = (amount: number) => amount / Math.max(1, known.length);
   const isOfSurplus = ({ wh }: { readonly wh: number }) => wh >= 1000 * SURPLUS_DAY_KWH;
@@ -201,10 +203,29 @@ function notOfGains(data: RangeData, run: ModelRun, system: System): number {
 }
 
 /** Whether a month belongs to the long days, or to the shortest, of its hemisphere. */
-function inSeason(month: number, latitude: number, isSummer: boolean): boolean {
-  const midsummer = latitude >= 0 ? 5.5 : 11.5;
+function inSeason(month: number, isSouth: boolean, isSummer: boolean): boolean {
+  const midsummer = isSouth ? 11.5 : 5.5;
   const away = Math.abs(((month - midsummer + 18) % 12) - 6);
   return isSummer ? away < SUMMER_MONTHS : away >= WINTER_MONTHS;
+}
+
+/** Whether the sun gives less about June than about December; null where the log has not both. */
+function isDarkAtMidyear({ solar, startMs, stepMs, zone: zoneName }: ModelInputs): boolean | null {
+  const zone = zoneOf(zoneName);
+  const [about6, about12] = [
+    { sum: 0, cells: 0 },
+    { sum: 0, cells: 0 },
+  ];
+  solar.forEach((watts, i) => {
+    const ms = startMs + i * stepMs;
+    const month = new Date(ms + offsetAt(zone, ms)).getUTCMonth();
+    const half = Math.abs(month - 5) <= 1 ? about6 : Math.abs(((month + 6) % 12) - 5) <= 1 ? about12 : null;
+    if (!half || watts !== watts) return;
+    half.sum += watts;
+    half.cells++;
+  });
+  if (about6.cells === 0 || about12.cells === 0) return null;
+  return about6.sum / about6.cells < about12.sum / about12.cells;
 }
 
 /** What a load of so many watts would take of what is left over, kWh. */
