@@ -11,6 +11,7 @@ const MOST_WORKERS = 4;
  * from the worker that holds the home to those that replay.
  * @param onOutcome told of each scenario as it is done, in whatever order
  * @param signal ends the workers where they are
+ * @throws Error when one of the workers does not load or breaks
  */
 export async function runScenarios(
   at: At,
@@ -31,6 +32,16 @@ export async function runScenarios(
   const left = new Promise<'left'>((resolve) =>
     signal.addEventListener('abort', () => resolve('left'), { once: true }),
   );
+  const broken = new Promise<never>((_, reject) =>
+    workers.forEach((worker) =>
+      worker.addEventListener('error', (event) => {
+        event.preventDefault();
+        reject(new Error('A part of the page that computes could not be loaded, or broke.'));
+      }),
+    ),
+  );
+  // Whoever waits hears of it; when nobody does it is no failure.
+  broken.catch(() => undefined);
   const channels = workers.map(() => new MessageChannel());
   const work = async (worker: Worker, k: number) => {
     const remote = wrap<ReplayWorker>(worker);
@@ -50,7 +61,7 @@ export async function runScenarios(
   };
   try {
     signal.throwIfAborted();
-    await Promise.race([lend(), left]);
+    await Promise.race([lend(), left, broken]);
   } finally {
     end();
   }

@@ -15,7 +15,8 @@ import { addCorrection } from '../db/corrections.js';
 import { db, type Home } from '../db/database.js';
 import { homeOf, newHome } from '../db/homes.js';
 import { loadSources, setRemoved, sourcesOf } from '../db/sources.js';
-import type { At, HomeWorker, ImportProgress, ImportWorker, Loadable, ReplayWorker } from '../protocol.js';
+import type { At, HomeWorker, ImportProgress, ImportWorker, ReplayWorker } from '../protocol.js';
+import { FakeWorker } from '../testing/fakeWorker.js';
 
 const comlink = await import('comlink');
 /** What each worker offers, in the order in which they are loaded. */
@@ -238,38 +239,6 @@ describe('the worker that holds the home', () => {
     expect(expected.starts).toBeGreaterThan(400);
   });
 });
-
-/** A worker in a page: what it is asked goes through a channel, as in a browser. */
-class FakeWorker {
-  static readonly begun: FakeWorker[] = [];
-  /** What the next worker offers; one that offers nothing never answers. */
-  static offers: Loadable | null = { ready: () => true };
-  isEnded = false;
-  private readonly events = new EventTarget();
-  private readonly channel = new MessageChannel();
-  constructor() {
-    FakeWorker.begun.push(this);
-    if (FakeWorker.offers) comlink.expose(FakeWorker.offers, this.channel.port2);
-    this.channel.port1.start();
-  }
-  addEventListener(type: string, listener: EventListener): void {
-    (type === 'message' ? this.channel.port1 : this.events).addEventListener(type, listener);
-  }
-  removeEventListener(type: string, listener: EventListener): void {
-    (type === 'message' ? this.channel.port1 : this.events).removeEventListener(type, listener);
-  }
-  postMessage(message: unknown): void {
-    this.channel.port1.postMessage(message);
-  }
-  terminate(): void {
-    this.isEnded = true;
-    this.channel.port1.close();
-    this.channel.port2.close();
-  }
-  breakDown(): void {
-    this.events.dispatchEvent(new Event('error'));
-  }
-}
 
 describe('asking a worker', () => {
   beforeEach(() => {
