@@ -34,9 +34,7 @@ const offers = {
       };
     }),
   run: ({ name }: Scenario) =>
-    new Promise((resolve) =>
-      waiting.push({ name, go: () => resolve({ scenario: { name }, curve: [] }) }),
-    ),
+    new Promise((resolve) => waiting.push({ name, go: () => resolve({ scenario: { name }, curve: [] }) })),
 };
 const until = async (isSo: () => boolean) => {
   for (let turn = 0; turn < 2000 && !isSo(); turn++) await new Promise((resolve) => setTimeout(resolve, 2));

@@ -1,6 +1,5 @@
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals';
 import {
-  checkSystem,
   outageStarts,
   prepare,
   rangeOfDates,
@@ -9,7 +8,6 @@ import {
   WHOLE_HOME,
   type ScenarioOutcome,
   type Starts,
-  type System,
 } from '@long-tally/core';
 import { addCorrection } from '../db/corrections.js';
 import { db, type Home } from '../db/database.js';
@@ -17,6 +15,7 @@ import { homeOf, newHome } from '../db/homes.js';
 import { loadSources, setRemoved, sourcesOf } from '../db/sources.js';
 import type { At, HomeWorker, ImportProgress, ImportWorker, ReplayWorker } from '../protocol.js';
 import { FakeWorker } from '../testing/fakeWorker.js';
+import { MILL, millCsv } from '../testing/mill.js';
 
 const comlink = await import('comlink');
 /** What each worker offers, in the order in which they are loaded. */
@@ -30,44 +29,6 @@ await import('./importWorker.js');
 await import('./homeWorker.js');
 await import('./replayWorker.js');
 const [importing, home, replaying] = offered as [ImportWorker, HomeWorker, ReplayWorker];
-
-const SYSTEM: System = checkSystem(
-  {
-    schema: 'long-tally/system@1',
-    name: 'Mill Lane',
-    timeZone: 'UTC',
-    configurations: [
-      {
-        from: '2024-01-01T00:00:00Z',
-        battery: { modules: 2, moduleKWh: 5, usableShare: 0.9, maxChargeKW: 5, maxDischargeKW: 5 },
-        inverter: { batteryOnlyKW: 6 },
-      },
-    ],
-  },
-  'system',
-);
-
-/** Days at quarter hours of an invented home: a sun, a load, and a battery that follows. */
-function csv(days: number, firstDay = 1): string {
-  const lines = ['time,solar_w,load_w,grid_w,battery_w,soc_pct'];
-  let stored = 5000;
-  for (let i = 0; i < days * 96; i++) {
-    const hour = (i / 4) % 24;
-    const solar = Math.max(0, Math.round(3000 * Math.sin((Math.PI * (hour - 6)) / 12)));
-    const load = 400 + ((i * 7) % 23) + (hour > 17 && hour < 22 ? 900 : 0);
-    const want = load - solar;
-    const battery = want < 0 ? Math.max(want, -4 * (9000 - stored)) : Math.min(want, 4 * (stored - 900));
-    lines.push(
-      [
-        new Date(Date.UTC(2024, 0, firstDay) + i * 900_000).toISOString(),
-        ...[solar, load, Math.round(want - battery), Math.round(battery)],
-        ((100 * stored) / 9000).toFixed(2),
-      ].join(','),
-    );
-    stored -= battery / 4;
-  }
-  return `${lines.join('\n')}\n`;
-}
 
 const file = (name: string, text: string) => new File([text], name);
 const told: ImportProgress[] = [];
@@ -96,8 +57,8 @@ beforeEach(async () => {
 
 describe('the worker that imports', () => {
   test('looks, reads and stores, and tells how far it is', async () => {
-    const target = newHome(SYSTEM, mill);
-    const { looked, read, refused } = await bring(target, file('log.csv', csv(10)));
+    const target = newHome(MILL, mill);
+    const { looked, read, refused } = await bring(target, file('log.csv', millCsv(10)));
     expect(looked.aside).toEqual([]);
     expect(looked.found).toMatchObject([{ name: 'log.csv', mapping: null, isRemembered: false }]);
     expect(read.summaries).toMatchObject([
@@ -119,26 +80,26 @@ describe('the worker that imports', () => {
   });
 
   test('knows what is there, puts back what was taken out, and tells what overlaps', async () => {
-    const target = newHome(SYSTEM, mill);
-    await bring(target, file('log.csv', csv(10)));
-    const again = await importing.look(target, [file('other name.csv', csv(10))], tell);
+    const target = newHome(MILL, mill);
+    await bring(target, file('log.csv', millCsv(10)));
+    const again = await importing.look(target, [file('other name.csv', millCsv(10))], tell);
     expect(again).toEqual({
       found: [],
       aside: [{ name: 'other name.csv', kind: 'known', problems: [] }],
     });
     const [source] = await sourcesOf(mill);
     await setRemoved(source!, Date.now());
-    const back = await importing.look(target, [file('log.csv', csv(10))], tell);
+    const back = await importing.look(target, [file('log.csv', millCsv(10))], tell);
     expect(back.aside).toMatchObject([{ kind: 'put-back' }]);
     expect((await sourcesOf(mill)).map(({ removedAt }) => removedAt)).toEqual([null]);
-    const later = await bring(target, file('later.csv', csv(10, 8)));
+    const later = await bring(target, file('later.csv', millCsv(10, 8)));
     expect(later.read.summaries).toMatchObject([{ overlaps: ['log.csv'] }]);
   });
 
   test('sets one file aside in words and goes on with the others; what is refused is not stored', async () => {
-    const target = newHome(SYSTEM, mill);
+    const target = newHome(MILL, mill);
     const bad = file('picture.png', '\u0089PNG\r\n\u001a\n\u0000\u0000');
-    const { looked, refused } = await bring(target, bad, file('log.csv', csv(3)));
+    const { looked, refused } = await bring(target, bad, file('log.csv', millCsv(3)));
     expect(looked.aside).toMatchObject([{ name: 'picture.png', kind: 'refused' }]);
     expect(looked.aside[0]!.problems.join(' ')).toMatch(/^picture\.png: .+\. .+/);
     expect(refused).toBeNull();
@@ -149,8 +110,8 @@ describe('the worker that imports', () => {
     const broken = await importing.books(file('home.zip', 'PK\u0003\u0004 and no more'));
     expect(broken.books).toEqual([]);
     expect(broken.problems.join(' ')).toMatch(/home\.zip/);
-    const target = newHome(SYSTEM, mill);
-    await bring(target, file('log.csv', csv(4)));
+    const target = newHome(MILL, mill);
+    await bring(target, file('log.csv', millCsv(4)));
     const { blob } = await home.book(mill, null);
     const { books, problems } = await importing.books(new File([blob], 'mill.zip'));
     expect(problems).toEqual([]);
@@ -166,7 +127,7 @@ describe('the worker that holds the home', () => {
   const RANGE = ['2024-01-02', '2024-01-08'] as const;
 
   test('has nothing to tell of a home without a log, and says so', async () => {
-    const target = newHome(SYSTEM, 'empty');
+    const target = newHome(MILL, 'empty');
     await db.homes.add(target);
     expect((await home.overview('empty')).roll).toBeNull();
     const at = atOf(target);
@@ -181,10 +142,10 @@ describe('the worker that holds the home', () => {
   });
 
   test('gives the figures that the core gives, to the last digit', async () => {
-    await bring(newHome(SYSTEM, mill), file('log.csv', csv(10)));
+    await bring(newHome(MILL, mill), file('log.csv', millCsv(10)));
     const stored = await homeOf(mill);
     const sources = [...(await loadSources(mill, undefined)).values()];
-    const prepared = prepare(SYSTEM, sources);
+    const prepared = prepare(MILL, sources);
     const range = rangeOfDates(prepared.log, ...RANGE)!;
     expect(await home.report(atOf(stored), ...RANGE)).toEqual(report(prepared, range, 'days'));
     const { roll } = await home.overview(mill);
@@ -197,7 +158,7 @@ describe('the worker that holds the home', () => {
   });
 
   test('goes by what is stored now: a correction counts as soon as its revision is asked for', async () => {
-    await bring(newHome(SYSTEM, mill), file('log.csv', csv(10)));
+    await bring(newHome(MILL, mill), file('log.csv', millCsv(10)));
     const loadAt = async () => {
       const answer = await home.report(atOf(await homeOf(mill)), ...RANGE);
       return answer!.figures['account.load']!.value!;
@@ -205,14 +166,14 @@ describe('the worker that holds the home', () => {
     const before = await loadAt();
     await addCorrection(mill, { kind: 'scale', source: null, quantity: 'load', factor: 2 }, 'why');
     expect(await loadAt()).toBeCloseTo(2 * before, 6);
-    const month = await bring(await homeOf(mill), file('more.csv', csv(10, 11)));
+    const month = await bring(await homeOf(mill), file('more.csv', millCsv(10, 11)));
     expect(month.refused).toBeNull();
     expect((await home.overview(mill)).roll!.days).toHaveLength(20);
     expect(await loadAt()).toBeCloseTo(2 * before, 6);
   });
 
   test('answers of trials one by one: what cannot be evaluated says why, the others stand', async () => {
-    await bring(newHome(SYSTEM, mill), file('log.csv', csv(10)));
+    await bring(newHome(MILL, mill), file('log.csv', millCsv(10)));
     const at = atOf(await homeOf(mill));
     const base = { schema: 'long-tally/trial@1', kind: 'drawdown', status: 'done' } as const;
     const [good, bad] = await home.trialResults(at, [
@@ -224,7 +185,7 @@ describe('the worker that holds the home', () => {
   });
 
   test('lends what outages are begun from through a port, and the worker there replays as the core does', async () => {
-    await bring(newHome(SYSTEM, mill), file('log.csv', csv(20)));
+    await bring(newHome(MILL, mill), file('log.csv', millCsv(20)));
     const at = atOf(await homeOf(mill));
     expect(() => replaying.run(WHOLE_HOME)).toThrow('Nothing is held');
     const { port1, port2 } = new MessageChannel();
@@ -232,7 +193,7 @@ describe('the worker that holds the home', () => {
     expect(await home.lendStarts(at, '2024-01-01', '2024-01-20', [port1])).toBe(true);
     await holding;
     port1.close();
-    const prepared = prepare(SYSTEM, [...(await loadSources(mill, undefined)).values()]);
+    const prepared = prepare(MILL, [...(await loadSources(mill, undefined)).values()]);
     const starts: Starts = outageStarts(prepared, rangeOfDates(prepared.log, '2024-01-01', '2024-01-20')!)!;
     const expected: ScenarioOutcome = scenarioOutcome(starts, WHOLE_HOME);
     expect(replaying.run(WHOLE_HOME)).toEqual(expected);
