@@ -11,6 +11,11 @@ export default class extends TestEnvironment {
     await super.setup();
     for (const name of LACKING) this.global[name] ??= globalThis[name];
     this.global.Element.prototype.scrollIntoView = () => undefined;
+    this.global.ResizeObserver ??= class {
+      observe = () => undefined;
+      unobserve = () => undefined;
+      disconnect = () => undefined;
+    };
     this.global.matchMedia ??= () => ({
       matches: false,
       addEventListener: () => undefined,

@@ -9,11 +9,6 @@ import { takenApart } from '../testing/drawing.js';
 jest.unstable_mockModule('../ui/Saveable.js', () => ({
   Saveable: ({ children }: { readonly children: React.ReactNode }) => children,
 }));
-globalThis.ResizeObserver = class {
-  observe = () => undefined;
-  unobserve = () => undefined;
-  disconnect = () => undefined;
-};
 const { CourseReader } = await import('../ui/CourseReader.js');
 const { CourseChart } = await import('./CourseChart.js');
 

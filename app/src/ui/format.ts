@@ -36,6 +36,9 @@ export function showAs(settings: Settings): void {
 /** The order in which the reader writes dates. */
 export const datesOrder = (): Settings['dates'] => chosen.dates;
 
+/** The reader's marks of thousands and decimals. */
+export const numberMarks = () => MARKS[chosen.numbers];
+
 /** A number with a fixed count of decimals, the reader's marks and a true minus sign. */
 export function decimal(value: number, digits: number): string {
   let formatter = formatters.get(digits);
@@ -43,12 +46,17 @@ export function decimal(value: number, digits: number): string {
     formatter = new Intl.NumberFormat('en', { minimumFractionDigits: digits, maximumFractionDigits: digits });
     formatters.set(digits, formatter);
   }
-  const [thousands, decimals] = MARKS[chosen.numbers];
+  const [thousands, decimals] = numberMarks();
   const text = formatter
     .format(Math.abs(value))
     .replace(/[,.]/g, (mark) => (mark === ',' ? thousands : decimals));
   const isZero = !/[1-9]/.test(text);
   return value < 0 && !isZero ? `${MINUS}${text}` : text;
+}
+
+/** A number as it stands in a field for the reader to change: with his decimal mark, without thousands. */
+export function fieldText(value: number | string): string {
+  return String(value).replace('.', numberMarks()[1]);
 }
 
 const UNIT_TEXT: Partial<Record<Unit, string>> = {
@@ -172,7 +180,7 @@ export function temperatureText(celsius: number, digits: number): string {
 
 /** Celsius as it stands in a field for the reader to change: to a hundredth of a degree, no more decimals than it has. */
 export function degreesTyped(celsius: number | undefined): string {
-  return celsius === undefined ? '' : String(Math.round(degreesOf(celsius) * 100) / 100);
+  return celsius === undefined ? '' : fieldText(Math.round(degreesOf(celsius) * 100) / 100);
 }
 
 /** Wall-clock time of an instant at the site, `18:40`; `18:40:05` where the log's step is shorter than a minute. */

@@ -1,7 +1,7 @@
 import { instantOfLocal, NOTE_KINDS, zoneOf, type JournalNote, type NoteKind } from '@long-tally/core';
 import { useId, useState } from 'react';
 import type { StoredNote } from '../../db/database.js';
-import { clockOf } from '../../ui/format.js';
+import { clockOf, fieldText } from '../../ui/format.js';
 import { ChoiceField } from '../../ui/ChoiceField.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { NumberField } from '../../ui/NumberField.js';
@@ -29,7 +29,7 @@ export function NoteForm({ timeZone, edited, onCancel, onSave }: Props) {
   const entry = useEntry(
     () => ({
       from: edited ? clockOf(edited.fromMs, timeZone) : '',
-      hours: edited ? String(Number(((edited.toMs - edited.fromMs) / 3_600_000).toFixed(2))) : '24',
+      hours: edited ? fieldText(Number(((edited.toMs - edited.fromMs) / 3_600_000).toFixed(2))) : '24',
       kind: edited?.kind ?? BLANK_KIND,
       text: edited?.text ?? '',
       leaveOut: edited?.leaveOut ?? false,

@@ -3,7 +3,7 @@ import { runBudget, USUAL, type Figure, type RunBudget } from '@long-tally/core'
 import { useId, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { z } from 'zod';
-import { decimal } from '../../ui/format.js';
+import { decimal, fieldText } from '../../ui/format.js';
 import { Labelled } from '../../ui/Labelled.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { Table } from '../../ui/Table.js';
@@ -54,7 +54,7 @@ export function ShortRunForm({ usableKWh, idle, conversion }: Props) {
       socEnd: '',
       inKWh: '',
       outKWh: '',
-      usableKWh: usableKWh === null ? '' : String(usableKWh),
+      usableKWh: fieldText(usableKWh ?? ''),
     },
   });
   const boundsOf = (figure: Figure | undefined, usual: readonly [number, number]) =>

@@ -1,13 +1,21 @@
 import { counterText, FLOWS, instantOfLocal, zoneOf, type Flow, type Reading } from '@long-tally/core';
 import { useId, useState } from 'react';
 import type { StoredReading } from '../../db/database.js';
-import { clockOf, celsiusOf, decimal, degreesOf, degreesTyped, degreeUnit } from '../../ui/format.js';
+import {
+  celsiusOf,
+  clockOf,
+  decimal,
+  degreesOf,
+  degreesTyped,
+  degreeUnit,
+  fieldText,
+} from '../../ui/format.js';
 import { FormFoot } from '../../ui/FormFoot.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { localMs } from '../../ui/localTime.js';
 import { TimeField } from '../../ui/TimeField.js';
 import { Labelled } from '../../ui/Labelled.js';
-import { typedNumber } from '../../ui/typedNumber.js';
+import { typedDecimals, typedNumber } from '../../ui/typedNumber.js';
 import { useEntry } from '../../ui/useEntry.js';
 
 interface Props {
@@ -35,16 +43,16 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
     () => ({
       at: edited ? clockOf(edited.atMs, timeZone) : '',
       shown: edited
-        ? (Object.fromEntries(FLOWS.map((flow) => [flow, counterText(edited, flow) ?? ''])) as Readonly<
-            Record<Flow, string>
-          >)
+        ? (Object.fromEntries(
+            FLOWS.map((flow) => [flow, fieldText(counterText(edited, flow) ?? '')]),
+          ) as Readonly<Record<Flow, string>>)
         : EMPTY,
-      charge: edited?.socPct?.toString() ?? '',
+      charge: fieldText(edited?.socPct ?? ''),
       warmth: degreesTyped(edited?.batteryC),
       use: {
         part: edited?.use?.part ?? '',
         unit: edited?.use?.unit ?? '',
-        shown: edited?.use ? edited.use.shown.toFixed(edited.use.decimals) : '',
+        shown: edited?.use ? fieldText(edited.use.shown.toFixed(edited.use.decimals)) : '',
       },
       note: edited?.note ?? '',
     }),
@@ -57,13 +65,13 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
     const counters = Object.fromEntries(
       typed.map((flow) => [flow, typedNumber(shown[flow])]),
     ) as Reading['counters'];
-    const decimals = Object.fromEntries(typed.map((flow) => [flow, decimalsIn(shown[flow])]));
+    const decimals = Object.fromEntries(typed.map((flow) => [flow, typedDecimals(shown[flow])]));
     const wrong = typed.find((flow) => !(counters[flow]! >= 0 && counters[flow]! <= 1e9));
     const [soc, celsius] = [typedNumber(charge), celsiusOf(typedNumber(warmth))];
     if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d/.test(at)) setProblem('Choose the date and time of the reading.');
     else if (wrong)
       setProblem(
-        `"${shown[wrong]}" is not a reading of the ${wrong} counter: write kWh, for example 12345.6.`,
+        `"${shown[wrong]}" is not a reading of the ${wrong} counter: write kWh, for example ${decimal(12345.6, 1)}.`,
       );
     else if (charge.trim() !== '' && !(soc >= 0 && soc <= 100))
       setProblem(`"${charge}" is not a state of charge: write per cent from 0 to 100.`);
@@ -72,7 +80,9 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
         `"${warmth}" is not a battery temperature: write ${degreeUnit()}, for example ${decimal(degreesOf(18), 0)}.`,
       );
     else if (use.shown.trim() !== '' && !(typedNumber(use.shown) >= 0 && typedNumber(use.shown) <= 1e9))
-      setProblem(`"${use.shown}" is not a counter reading: write a number, for example 12345.`);
+      setProblem(
+        `"${use.shown}" is not a counter reading: write a number, for example ${decimal(12345, 0)}.`,
+      );
     else if (use.shown.trim() !== '' && (use.part.trim() === '' || use.unit.trim() === ''))
       setProblem('Write which load the other counter belongs to, and its unit, for example car and km.');
     else if (typed.length === 0 && charge.trim() === '' && use.shown.trim() === '')
@@ -92,7 +102,7 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
                 part: use.part.trim(),
                 unit: use.unit.trim(),
                 shown: typedNumber(use.shown),
-                decimals: decimalsIn(use.shown),
+                decimals: typedDecimals(use.shown),
               },
             }),
         note: note.trim(),
@@ -170,8 +180,4 @@ export function ReadingForm({ timeZone, edited, onCancel, onSave }: Props) {
       />
     </form>
   );
-}
-
-function decimalsIn(text: string): number {
-  return Math.min(6, /[.,](\d*)\s*$/.exec(text)?.[1]?.length ?? 0);
 }

@@ -1,6 +1,7 @@
 import { LEVEL_ENERGIES, reportLayoutSchema, type ReportLayout } from '@long-tally/core';
 import { useState } from 'react';
 import { NumberField } from '../../ui/NumberField.js';
+import { fieldText } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 
 type DayLevels = NonNullable<ReportLayout['levels']>;
@@ -15,7 +16,7 @@ interface Props {
 /** Levels of a day's energy, above which a statement counts the days. */
 export function Levels({ levels, onChange }: Props) {
   const [typed, setTyped] = useState(() =>
-    Object.fromEntries(LEVEL_ENERGIES.map((energy) => [energy, String(levels[energy] ?? '')])),
+    Object.fromEntries(LEVEL_ENERGIES.map((energy) => [energy, fieldText(levels[energy] ?? '')])),
   );
   const isLevel = (text: string) => levelsSchema.safeParse({ load: typedNumber(text) }).success;
   const change = (energy: LevelEnergy, text: string) => {

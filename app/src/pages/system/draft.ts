@@ -52,7 +52,7 @@ export function draftOf(homeId: string, initial: SystemForm): SystemForm | null 
   const draft = all()[homeId];
   if (draft?.of !== JSON.stringify(keptAs(initial))) return null;
   return withDegrees(draft.typed as unknown as SystemForm, (kept) => {
-    const celsius = typedNumber(kept);
+    const celsius = kept === '' ? NaN : Number(kept);
     return Number.isNaN(celsius) ? kept : degreesTyped(celsius);
   });
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { celsiusOf, degreeUnit, decimal, degreesOf } from '../../ui/format.js';
+import { celsiusOf, decimal, degreesOf, degreeUnit, fieldText } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 
 /** A number as typed: empty is not known. */
@@ -34,10 +34,9 @@ export function typedClock() {
   });
 }
 
-export const text = (value: number | null | undefined) =>
-  value === undefined || value === null ? '' : String(value);
+export const text = (value: number | null | undefined) => fieldText(value ?? '');
 export const percent = (value: number | undefined) =>
-  value === undefined ? '' : String(Number((value * 100).toPrecision(6)));
+  value === undefined ? '' : fieldText(Number((value * 100).toPrecision(6)));
 export const number = (typedText: string) => (typedText.trim() === '' ? undefined : typedNumber(typedText));
 export const celsius = (typedText: string) => {
   const value = number(typedText);

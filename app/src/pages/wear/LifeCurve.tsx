@@ -5,13 +5,14 @@ import { z } from 'zod';
 import { saveSystem } from '../../db/homes.js';
 import type { Home } from '../../db/database.js';
 import { useWrite } from '../../ui/useWrite.js';
+import { fieldText } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 import { Table } from '../../ui/Table.js';
 
 const typed = (low: number, high: number, what: string) =>
   z
     .string()
-    .transform((text) => typedNumber(text.replaceAll(' ', '')))
+    .transform(typedNumber)
     .refine((value) => value >= low && value <= high, { error: `Write ${what} from ${low} to ${high}.` });
 
 const schema = z.object({
@@ -36,8 +37,8 @@ export function LifeCurve({ home, life: { points, isAssumed } }: Props) {
     resolver: zodResolver(schema),
     values: {
       points: points.map(({ depth, cycles }) => ({
-        depth: String(Number((100 * depth).toFixed(2))),
-        cycles: String(cycles),
+        depth: fieldText(Number((100 * depth).toFixed(2))),
+        cycles: fieldText(cycles),
       })),
     },
   });

@@ -2,7 +2,7 @@ import { kneeOf, LEAST_GAIN, reachOf, type SweepPoint } from '@long-tally/core';
 import { useState } from 'react';
 import { sweepRows } from '../../charts/chartRows.js';
 import { SweepCurve } from '../../charts/SweepCurve.js';
-import { intervalText, valueText } from '../../ui/format.js';
+import { fieldText, intervalText, valueText } from '../../ui/format.js';
 import { NumberField } from '../../ui/NumberField.js';
 import { Saveable } from '../../ui/Saveable.js';
 import { typedNumber } from '../../ui/typedNumber.js';
@@ -24,7 +24,7 @@ interface SweepProps {
 /** How each number of modules would have done, and after which another adds too little. */
 export function Sweep({ points, modules, hasGrid, isDone }: SweepProps) {
   const [ref, width] = useWidth<HTMLDivElement>();
-  const [typed, setTyped] = useState(String(100 * LEAST_GAIN));
+  const [typed, setTyped] = useState(fieldText(100 * LEAST_GAIN));
   const gain = typedNumber(typed) / 100;
   const isSound = gain > 0 && gain < 1;
   const knee = isDone ? kneeOf(KEY, points, isSound ? gain : LEAST_GAIN) : null;

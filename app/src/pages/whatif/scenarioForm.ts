@@ -1,4 +1,5 @@
 import { scenarioSchema, type ScenarioFile } from '@long-tally/core';
+import { fieldText } from '../../ui/format.js';
 import { typedNumber } from '../../ui/typedNumber.js';
 
 type Change = ScenarioFile['change'];
@@ -43,7 +44,7 @@ const share = (text: string) => {
   const percent = number(text);
   return percent === undefined ? undefined : percent / 100;
 };
-const text = (value: number | undefined) => (value === undefined ? '' : String(Number(value.toFixed(6))));
+const text = (value: number | undefined) => (value === undefined ? '' : fieldText(Number(value.toFixed(6))));
 const clock = (time: string) => (time.trim() === '' ? undefined : time.trim().padStart(5, '0'));
 
 /** The form of a scenario; empty without one. */
