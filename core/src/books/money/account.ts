@@ -1,3 +1,4 @@
+import type { Log } from '../../model/log.js';
 import type { Range } from '../../model/range.js';
 import type { BusColumns } from '../../passes/busColumns.js';
 import { isBypass, isOnDc } from '../../passes/bypass.js';
@@ -5,6 +6,7 @@ import { storedChangeWh, type RangeData } from '../../passes/rangeData.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { inverterEfficiency } from '../shared/inverterEfficiency.js';
+import { joiningOf } from '../shared/joining.js';
 import { drawnBills, type Bill } from './drawnBills.js';
 import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
 
@@ -21,6 +23,8 @@ export interface MoneyAccount {
   readonly loadKWh: number;
   readonly withoutSystemTotal: number;
   readonly withoutBatteryTotal: number | null;
+  /** What the step of the log hides: buying and selling within one step of a home without a battery, and sun used at once that was not. */
+  readonly hidden: { readonly withoutBattery: number; readonly solarDirect: number };
   /** Parts of the saving; they add up to it. Null where solar or battery is not logged. */
   readonly parts: SavingParts | null;
   /** Worth of the grid's own zero offset over the range: what a watt more all along would cost. */
@@ -151,6 +155,10 @@ function priced(
     loadKWh: usedW * (hours / 1000),
     withoutSystemTotal,
     withoutBatteryTotal: withoutBattery && totalsOf(withoutBattery).total,
+    hidden:
+      alone && withoutBattery
+        ? hiddenIn(log, prices, alone, withoutBattery)
+        : { withoutBattery: 0, solarDirect: 0 },
     parts:
       solar && battery && load
         ? partsOf(
@@ -172,6 +180,42 @@ function priced(
       : null,
     firstUnpricedMs: firstUnpriced(data, prices, grid),
   };
+}
+
+/**
+ * What cells of the log hide of a home without a battery, in which sun and load do not meet as their means do: by how much
+ * more longer cells hide.
+ */
+function hiddenIn(
+  log: Log,
+  prices: PriceSeries,
+  alone: Float64Array,
+  bills: readonly Bill[],
+): MoneyAccount['hidden'] {
+  const { cells, hides } = joiningOf(log.stepMs);
+  const [own, joined] = [bills, drawnBills(log, prices, { net: joinedMeans(alone, cells) })].map(totalsOf);
+  const [bought, sold] = [own!.importCost - joined!.importCost, own!.exportIncome - joined!.exportIncome];
+  return {
+    withoutBattery: hides * Math.max(0, bought - sold),
+    // What was bought in truth was not served by the sun at once.
+    solarDirect: hides * Math.max(0, bought),
+  };
+}
+
+/** Each known value as the mean of those that are joined with it. */
+function joinedMeans(values: Float64Array, cells: number): Float64Array {
+  const joined = new Float64Array(values.length).fill(NaN);
+  for (let from = 0; from < values.length; from += cells) {
+    const to = Math.min(values.length, from + cells);
+    let [sum, known] = [0, 0];
+    for (let i = from; i < to; i++)
+      if (values[i] === values[i]) {
+        sum += values[i]!;
+        known++;
+      }
+    for (let i = from; i < to; i++) if (values[i] === values[i]) joined[i] = sum / known;
+  }
+  return joined;
 }
 
 function firstUnpriced(

@@ -69,7 +69,7 @@ function figuresOf(
   account: MoneyAccount,
   known: Readonly<Record<string, Figure>>,
 ): Record<string, Figure> {
-  const { totals, parts, loadKWh, withoutSystemTotal, withoutBatteryTotal, costOfAWatt } = account;
+  const { totals, parts, loadKWh, withoutSystemTotal, withoutBatteryTotal, costOfAWatt, hidden } = account;
   const { accuracy, range } = data;
   const days = account.bills.reduce((sum, bill) => sum + bill.days, 0);
   const covered = coverageOf(data, data.total.gridS);
@@ -99,27 +99,41 @@ function figuresOf(
   const battery: Amount | null =
     withoutBatteryTotal === null
       ? null
-      : { value: withoutBatteryTotal - totals.total, half: Math.hypot(aloneOff, meter) };
+      : {
+          value: withoutBatteryTotal - totals.total,
+          half: Math.hypot(aloneOff, meter),
+          above: hidden.withoutBattery,
+        };
   const tell = (
     key: MoneyKey,
-    { value, half }: Amount,
+    { value, half, below = 0, above = 0 }: Amount,
     lines: readonly WorkingLine[] = [],
     assumptions: readonly string[] = [],
-  ) =>
-    estimated(
-      { value, low: value - half, high: value + half },
+  ) => {
+    const { unit } = MONEY[key];
+    const uncertain = (label: string, size: number): WorkingLine => ({
+      label,
+      value: size,
+      unit,
+      role: 'uncertainty',
+    });
+    return estimated(
+      { value, low: value - half - below, high: value + half + above },
       {
-        unit: MONEY[key].unit,
+        unit,
         method: MONEY[key].method,
         basis,
         working: [
           ...lines,
-          { label: MONEY[key].label, value, unit: MONEY[key].unit, role: 'result' },
-          { label: 'meters, and what is assumed', value: half, unit: MONEY[key].unit, role: 'uncertainty' },
+          { label: MONEY[key].label, value, unit, role: 'result' },
+          uncertain('meters, and what is assumed', half),
+          ...(below > 0 ? [uncertain('less, for what the step of the log hides', below)] : []),
+          ...(above > 0 ? [uncertain('more, for what the step of the log hides', above)] : []),
         ],
         assumptions,
       },
     );
+  };
   const none = (key: MoneyKey, reason: string) => notMeasured(MONEY[key].unit, MONEY[key].method, reason);
   const few = (key: MoneyKey, reason: string) =>
     insufficient(MONEY[key].unit, MONEY[key].method, reason, basis);
@@ -140,8 +154,12 @@ function figuresOf(
     : [
         `From ${counted(Math.round(days), 'day')}: less than a year speaks for its season, and the rest of the year may differ.`,
       ];
-  const part = (key: 'solarDirect' | 'solarStored' | 'shifted' | 'export' | 'other', half: number) =>
-    parts ? tell(`saving.${key}`, { value: parts[key], half }) : none(`saving.${key}`, noParts);
+  const part = (
+    key: 'solarDirect' | 'solarStored' | 'shifted' | 'export' | 'other',
+    half: number,
+    sides: Pick<Amount, 'below' | 'above'> = {},
+  ) =>
+    parts ? tell(`saving.${key}`, { value: parts[key], half, ...sides }) : none(`saving.${key}`, noParts);
   const gains = Math.hypot(accuracy.load, accuracy.solar);
   const draws = [
     [known['losses.idle.battery'], drawnShare(toldApart(data))],
@@ -178,7 +196,11 @@ function figuresOf(
     'money.withoutBattery':
       withoutBatteryTotal === null
         ? none('withoutBattery', noParts)
-        : tell('withoutBattery', { value: withoutBatteryTotal, half: aloneOff }),
+        : tell('withoutBattery', {
+            value: withoutBatteryTotal,
+            half: aloneOff,
+            above: hidden.withoutBattery,
+          }),
     'money.saving': hasLoad
       ? tell('saving', saving, [
           currency('without the system', withoutSystemTotal),
@@ -188,10 +210,14 @@ function figuresOf(
     'money.savingPerYear': yearly
       ? tell('savingPerYear', yearly, [currency('saving', saving.value)], yearNote)
       : none('savingPerYear', noLoad),
-    'money.saving.solarDirect': part('solarDirect', gains * Math.abs(parts?.solarDirect ?? 0)),
+    'money.saving.solarDirect': part('solarDirect', gains * Math.abs(parts?.solarDirect ?? 0), {
+      below: hidden.solarDirect,
+    }),
     'money.saving.solarStored': part(
       'solarStored',
       Math.hypot(accuracy.battery, accuracy.load) * Math.abs(parts?.solarStored ?? 0),
+      // What the sun did not serve at once, the store may have.
+      { above: hidden.solarDirect },
     ),
     // A difference of what came out and what went in: each errs by itself, and a part of the origin does too.
     'money.saving.shifted': part(
@@ -271,6 +297,7 @@ function perYear(
   const isWhole = days >= WHOLE_YEAR_DAYS;
   const months = bills.map((bill, b) => ({ days: bill.days, saved: without[b]!.total - bill.total }));
   const meter = (saving.half * YEAR_DAYS) / days;
+  const above = ((saving.above ?? 0) * YEAR_DAYS) / days;
   if (months.length < LEAST_MONTHS || !isWhole)
     return {
       value,
@@ -279,6 +306,7 @@ function perYear(
         SEASON_OFF * Math.abs(value) * Math.max(0, 1 - days / YEAR_DAYS),
         0.1 * Math.abs(value),
       ),
+      above,
       isWhole,
     };
   // Years are drawn of their own months: a January of any year stands for a January.
@@ -296,5 +324,5 @@ function perYear(
     return (sum * YEAR_DAYS) / length;
   }).sort();
   const spread = (quantile(drawn, 0.975) - quantile(drawn, 0.025)) / 2;
-  return { value, half: Math.hypot(meter, spread, 0.02 * Math.abs(value)), isWhole };
+  return { value, half: Math.hypot(meter, spread, 0.02 * Math.abs(value)), above, isWhole };
 }

@@ -13,6 +13,9 @@ const DAY_MS = 86_400_000;
 export interface Amount {
   readonly value: number;
   readonly half: number;
+  /** How much less or more it may be beside that, where what is not known lies on one side. */
+  readonly below?: number;
+  readonly above?: number;
 }
 
 interface Telling {

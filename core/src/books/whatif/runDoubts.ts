@@ -1,6 +1,7 @@
 import { cellAt } from '../../model/log.js';
 import { channelOf } from '../../passes/rangeData.js';
 import { lostSun } from '../solar/lostSun.js';
+import { joiningOf } from '../shared/joining.js';
 import { worthOfExport, type PriceSeries } from '../shared/priceSeries.js';
 import type { ModelRun } from './modelRun.js';
 import type { Change } from './scenarioFile.js';
@@ -30,13 +31,6 @@ export interface Moves {
 
 /** Of what is known for certain. */
 export const STILL: Move = { half: 0, below: 0, above: 0 };
-/** Cells are joined by fours, those of less than some minutes by more: what is compared then costs little beside the run. */
-const JOINED = 4;
-const JOINED_MS = 30 * 60_000;
-/** Means of longer cells tell no day any more. */
-const LONGEST_JOINED_MS = 4 * 3_600_000;
-/** The order at which a run comes closer with its step; cells joined by fours leave 0.7 of what joining adds (0.1–0.8 in simulated homes). */
-const ORDER = 0.64;
 /** Of what was held back or clipped where the log does not tell how much. */
 const UNTOLD_SUN = 0.5;
 
@@ -48,12 +42,10 @@ interface Doubt {
 
 /**
  * What the figures of runs may be off by beside the capacity: gains of the meters of sun and load, sun that was rebuilt where
- * something held it back, what a step of the log hides (a run of longer cells lies as far off again, by the grid convergence of
- * numerical work), whether a battery draws on while it stands empty, where the log does not say that it does not, and below a
+ * something held it back, what a step of the log hides ({@link joiningOf}), whether a battery draws on while it stands empty, where the log does not say that it does not, and below a
  * reserve that the home never had.
  * @param base the home as it is
- * @source Richardson's extrapolation as Roache has it, "Perspective: a method for uniform reporting of grid refinement studies",
- *   Journal of Fluids Engineering 116 (1994); from memory. The gains: classes of the meters
+ * @source The gains: classes of the meters
  */
 export function runDoubts(
   model: Model,
@@ -102,8 +94,7 @@ function doubtsOf(
   least: Float64Array | null,
 ): Doubt[] {
   const { data, inputs, home } = model;
-  const wanted = Math.max(JOINED, Math.round(JOINED_MS / inputs.stepMs));
-  const cells = wanted * inputs.stepMs <= LONGEST_JOINED_MS ? wanted : 1;
+  const { cells, hides } = joiningOf(inputs.stepMs);
   const runOf = model.joined(change, cells);
   const pricedOf = priced(modelled.run, values, rates);
   const valuesWith = (otherwise: Otherwise) => {
@@ -119,7 +110,7 @@ function doubtsOf(
   return [
     beside({ sunGain: 1 - data.accuracy.solar }, false),
     beside({ loadGain: 1 - data.accuracy.load }, false),
-    ...(cells > 1 ? [{ moved: movedBy(values, asItIs, 1 / (cells ** ORDER - 1)), sided: true }] : []),
+    ...(cells > 1 ? [{ moved: movedBy(values, asItIs, hides), sided: true }] : []),
     ...(least ? [beside({ solar: least }, false)] : []),
     ...(home.drawsWhenEmpty ? [beside({ drawsWhenEmpty: false }, true)] : []),
     ...(isUntold && modelled.home.reserve > home.reserve ? [beside({ drawsBelowReserve: true }, true)] : []),
