@@ -135,10 +135,44 @@ function sumMeter(sums: Sums, { load, grid }: BusColumns, { from, to }: Cells, s
   sums.importOnMeterS = buying * stepS;
 }
 
+/** Places of the flows of a cell. */
+const [SUN_TO_LOAD, SUN_TO_STORE, SUN_SOLD, STORE_TO_LOAD, STORE_SOLD, GRID_TO_LOAD, GRID_TO_STORE] = [
+  0, 1, 2, 3, 4, 5, 6,
+] as const;
+const FLOWS_OF_A_CELL = 7;
+
 /**
- * The flows at the home's bus. Solar goes first to load, then to store, then to export; the store's output to load,
- * then to export; the grid serves the rest of the load and of the charge (common practice).
+ * The flows of a cell from the powers at the home's bus, W. Solar goes first to load, then to store, then to export; the
+ * store's output to load, then to export; the grid serves the rest of the load and of the charge (common practice).
+ * @param into takes them, at their places: a list of its own for each cell would cost more than the sums
  */
+function splitCell(into: Float64Array, s: number, l: number, g: number, b: number, canBypass: boolean): void {
+  const buying = g > 0 ? g : 0;
+  const selling = g < 0 ? -g : 0;
+  const charge = b < 0 ? -b : 0;
+  const discharge = b > 0 ? b : 0;
+  const shining = s > 0 ? s : 0;
+  const need = l > 0 ? l : 0;
+  const direct = canBypass && isBypass(need, buying, shining, charge) ? 0 : shining < need ? shining : need;
+  const spare = shining - direct;
+  const fromGrid = charge - (spare < charge ? spare : charge);
+  const open = need - direct;
+  const served = discharge < open ? discharge : open;
+  const gridIn = fromGrid < buying ? fromGrid : buying;
+  // What the meter of the grid counts as sold is the sun's but for what the store gave beyond the load.
+  const storeLeft = discharge - served;
+  const ofStore = storeLeft < selling ? storeLeft : selling;
+  const ofSun = selling - ofStore;
+  into[SUN_TO_LOAD] = direct;
+  into[SUN_TO_STORE] = charge - gridIn;
+  into[SUN_SOLD] = ofSun < shining ? ofSun : shining;
+  into[STORE_TO_LOAD] = served;
+  into[STORE_SOLD] = ofStore;
+  into[GRID_TO_LOAD] = buying - gridIn < need ? buying - gridIn : need;
+  into[GRID_TO_STORE] = gridIn;
+}
+
+/** The flows at the home's bus. */
 function sumBus(
   sums: Sums,
   { solar, load, grid, battery, solarShare }: BusColumns,
@@ -148,17 +182,25 @@ function sumBus(
 ): void {
   if (!solar || !load || !grid || !battery) return;
   let [cells, sun, used, bought, exported, charged, discharged] = [0, 0, 0, 0, 0, 0, 0];
-  let [sunToLoad, storeToLoad, sunSold, gridCharged, carried, shortSun, shortStore] = [0, 0, 0, 0, 0, 0, 0];
-  let [trickle, trickleCells, gridToLoad, storeSold, tracedGrid] = [0, 0, 0, 0, 0];
+  let [carried, shortSun, shortStore, trickle, trickleCells, tracedGrid] = [0, 0, 0, 0, 0, 0];
   let [traced, tracedLoad, tracedSun, tracedStore, fromSun] = [0, 0, 0, 0, 0];
   let [parked, parkedLoad, parkedCells] = [0, 0, 0];
   let [mixed, mixedSun, mixedLoad, mixedStore] = [0, 0, 0, 0];
+  const flows = new Float64Array(FLOWS_OF_A_CELL);
+  const doubled = new Float64Array(FLOWS_OF_A_CELL);
+  const both = new Float64Array(FLOWS_OF_A_CELL);
+  let own = new Float64Array(FLOWS_OF_A_CELL);
+  let before = new Float64Array(FLOWS_OF_A_CELL);
+  let isBeforeKnown = false;
   for (let i = from; i < to; i++) {
     const s = solar[i]!;
     const l = load[i]!;
     const g = grid[i]!;
     const b = battery[i]!;
-    if (s !== s || l !== l || g !== g || b !== b) continue;
+    if (s !== s || l !== l || g !== g || b !== b) {
+      isBeforeKnown = false;
+      continue;
+    }
     const buying = g > 0 ? g : 0;
     const selling = g < 0 ? -g : 0;
     const charge = b < 0 ? -b : 0;
@@ -172,22 +214,18 @@ function sumBus(
     discharged += discharge;
     const shining = s > 0 ? s : 0;
     const need = l > 0 ? l : 0;
-    const direct = canBypass && isBypass(need, buying, shining, charge) ? 0 : shining < need ? shining : need;
-    const spare = shining - direct;
-    const stored = spare < charge ? spare : charge;
-    const open = need - direct;
-    const served = discharge < open ? discharge : open;
-    const fromGrid = charge - stored;
-    sunToLoad += direct;
-    storeToLoad += served;
-    const gridIn = fromGrid < buying ? fromGrid : buying;
-    const gridServed = buying - gridIn < need ? buying - gridIn : need;
-    // What the meter of the grid counts as sold is the sun's but for what the store gave beyond the load.
-    const storeLeft = discharge - served;
-    const ofStore = storeLeft < selling ? storeLeft : selling;
-    const ofSun = selling - ofStore;
-    storeSold += ofStore;
-    sunSold += ofSun < shining ? ofSun : shining;
+    splitCell(own, s, l, g, b, canBypass);
+    for (let f = 0; f < FLOWS_OF_A_CELL; f++) flows[f]! += own[f]!;
+    if (isBeforeKnown) {
+      const meanS = (s + solar[i - 1]!) / 2;
+      const meanL = (l + load[i - 1]!) / 2;
+      const meanG = (g + grid[i - 1]!) / 2;
+      const meanB = (b + battery[i - 1]!) / 2;
+      splitCell(both, meanS, meanL, meanG, meanB, canBypass);
+      for (let f = 0; f < FLOWS_OF_A_CELL; f++) doubled[f]! += both[f]! - (own[f]! + before[f]!) / 2;
+    }
+    const direct = own[SUN_TO_LOAD]!;
+    const served = own[STORE_TO_LOAD]!;
     const mix = charge > 0 ? (buying < charge ? buying : charge) : selling < discharge ? selling : discharge;
     if (mix > 0 && s > PARKED_W) {
       mixed += mix;
@@ -195,8 +233,6 @@ function sumBus(
       mixedLoad += l;
       mixedStore += charge + discharge;
     }
-    gridCharged += gridIn;
-    gridToLoad += gridServed;
     if (shining + discharge > need * 1.03 + 10) {
       carried += need;
     } else {
@@ -209,7 +245,7 @@ function sumBus(
       tracedLoad += need;
       tracedSun += direct;
       tracedStore += served;
-      tracedGrid += gridServed;
+      tracedGrid += own[GRID_TO_LOAD]!;
       fromSun += served * share;
     }
     if (buying > 0 && s < PARKED_W && b < PARKED_W && b > -PARKED_W) {
@@ -221,6 +257,10 @@ function sumBus(
       trickle += buying;
       trickleCells++;
     }
+    const swapped = before;
+    before = own;
+    own = swapped;
+    isBeforeKnown = true;
   }
   const hours = stepS / 3600;
   sums.busS = cells * stepS;
@@ -230,12 +270,19 @@ function sumBus(
   sums.exportBus = exported * hours;
   sums.chargeBus = charged * hours;
   sums.dischargeBus = discharged * hours;
-  sums.solarToLoadBus = sunToLoad * hours;
-  sums.dischargeToLoadBus = storeToLoad * hours;
-  sums.solarToExportBus = sunSold * hours;
-  sums.gridChargedBus = gridCharged * hours;
-  sums.gridToLoadBus = gridToLoad * hours;
-  sums.dischargeToExportBus = storeSold * hours;
+  sums.solarToLoadBus = flows[SUN_TO_LOAD]! * hours;
+  sums.dischargeToLoadBus = flows[STORE_TO_LOAD]! * hours;
+  sums.solarToExportBus = flows[SUN_SOLD]! * hours;
+  sums.gridChargedBus = flows[GRID_TO_STORE]! * hours;
+  sums.gridToLoadBus = flows[GRID_TO_LOAD]! * hours;
+  sums.dischargeToExportBus = flows[STORE_SOLD]! * hours;
+  sums.solarToLoadDoubled = doubled[SUN_TO_LOAD]! * hours;
+  sums.solarToStoreDoubled = doubled[SUN_TO_STORE]! * hours;
+  sums.solarToExportDoubled = doubled[SUN_SOLD]! * hours;
+  sums.dischargeToLoadDoubled = doubled[STORE_TO_LOAD]! * hours;
+  sums.dischargeToExportDoubled = doubled[STORE_SOLD]! * hours;
+  sums.gridToLoadDoubled = doubled[GRID_TO_LOAD]! * hours;
+  sums.gridChargedDoubled = doubled[GRID_TO_STORE]! * hours;
   sums.carriedLoadBus = carried * hours;
   sums.shortSolarBus = shortSun * hours;
   sums.shortDischargeBus = shortStore * hours;

@@ -44,6 +44,14 @@ export function noSums() {
     gridChargedBus: 0,
     gridToLoadBus: 0,
     dischargeToExportBus: 0,
+    /** By how much more each flow would be if the step were twice as long: what the steps hide of sun, load and battery. */
+    solarToLoadDoubled: 0,
+    solarToStoreDoubled: 0,
+    solarToExportDoubled: 0,
+    dischargeToLoadDoubled: 0,
+    dischargeToExportDoubled: 0,
+    gridToLoadDoubled: 0,
+    gridChargedDoubled: 0,
     /** Sun, battery and grid at work together, so that only the difference of meters tells whose energy went where: what it can be at most, and what those meters read. */
     mixedBus: 0,
     mixedSolarBus: 0,
@@ -142,6 +150,13 @@ export function addSums(total: Sums, later: Sums): void {
   total.gridChargedBus += later.gridChargedBus;
   total.gridToLoadBus += later.gridToLoadBus;
   total.dischargeToExportBus += later.dischargeToExportBus;
+  total.solarToLoadDoubled += later.solarToLoadDoubled;
+  total.solarToStoreDoubled += later.solarToStoreDoubled;
+  total.solarToExportDoubled += later.solarToExportDoubled;
+  total.dischargeToLoadDoubled += later.dischargeToLoadDoubled;
+  total.dischargeToExportDoubled += later.dischargeToExportDoubled;
+  total.gridToLoadDoubled += later.gridToLoadDoubled;
+  total.gridChargedDoubled += later.gridChargedDoubled;
   total.mixedBus += later.mixedBus;
   total.mixedSolarBus += later.mixedSolarBus;
   total.mixedLoadBus += later.mixedLoadBus;

@@ -4,11 +4,13 @@ import { insufficient, notMeasured, type Figure, type Method } from '../../model
 import {
   combined,
   energyUncertainty,
+  hiddenWithin,
   type Metered,
   type Uncertainty,
   uncertaintyLines,
 } from '../shared/uncertainty.js';
 import { channelOf, coverageOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
+import type { Sums } from '../../passes/sums.js';
 
 const SOURCE =
   'In each interval solar serves the load, then the store, then the grid; discharge serves the load, then the grid; the grid serves the rest. Common practice, no published source.';
@@ -19,15 +21,23 @@ const FLOWS: readonly (readonly [
   what: string,
   meters: readonly Metered[],
   wh: (data: RangeData) => number,
+  doubled: keyof Sums & `${string}Doubled`,
 ])[] = [
-  ['solarToLoad', 'solar to load', ['solar'], ({ total }) => total.solarToLoadBus],
+  ['solarToLoad', 'solar to load', ['solar'], ({ total }) => total.solarToLoadBus, 'solarToLoadDoubled'],
   [
     'solarToStore',
     'solar to store',
     ['battery'],
     ({ total }) => Math.max(0, total.chargeBus - total.gridChargedBus),
+    'solarToStoreDoubled',
   ],
-  ['solarToExport', 'solar to export', ['grid'], ({ total }) => total.solarToExportBus],
+  [
+    'solarToExport',
+    'solar to export',
+    ['grid'],
+    ({ total }) => total.solarToExportBus,
+    'solarToExportDoubled',
+  ],
   [
     'storeToLoad',
     'store to load',
@@ -37,10 +47,23 @@ const FLOWS: readonly (readonly [
       channelOf(data, 'battery')!.counter
         ? data.total.dischargeBus - data.total.dischargeToExportBus
         : data.total.dischargeToLoadBus,
+    'dischargeToLoadDoubled',
   ],
-  ['storeToExport', 'store to export', ['battery'], ({ total }) => total.dischargeToExportBus],
-  ['gridToLoad', 'grid to load', ['grid', 'battery'], ({ total }) => total.gridToLoadBus],
-  ['gridToStore', 'grid to store', ['battery'], ({ total }) => total.gridChargedBus],
+  [
+    'storeToExport',
+    'store to export',
+    ['battery'],
+    ({ total }) => total.dischargeToExportBus,
+    'dischargeToExportDoubled',
+  ],
+  [
+    'gridToLoad',
+    'grid to load',
+    ['grid', 'battery'],
+    ({ total }) => total.gridToLoadBus,
+    'gridToLoadDoubled',
+  ],
+  ['gridToStore', 'grid to store', ['battery'], ({ total }) => total.gridChargedBus, 'gridChargedDoubled'],
 ];
 
 const NEEDED: readonly Metered[] = ['solar', 'load', 'grid', 'battery'];
@@ -84,7 +107,7 @@ export function mixedDoubts({ total, accuracy }: RangeData): Uncertainty[] {
 export function flows(data: RangeData): Record<string, Figure> {
   const lack = lackOf(data, NEEDED);
   return Object.fromEntries(
-    FLOWS.map(([key, what, meters, whOf]) => {
+    FLOWS.map(([key, what, meters, whOf, doubled]) => {
       const method = flowMethod(key);
       const name = `account.flow.${key}`;
       if (lack) return [name, notMeasured('kWh', method, lack)];
@@ -105,12 +128,17 @@ export function flows(data: RangeData): Record<string, Figure> {
         ...(MIXED.includes(key) ? mixedDoubts(data) : []),
         ...misplaced(data),
       ];
+      const hidden = hiddenWithin(data.total[doubled]);
       const half = combined(doubts) / 1000;
       const value = wh / 1000;
       return [
         name,
         gradeOf(data, ...NEEDED)(
-          { value, low: Math.max(0, value - half), high: value + half },
+          {
+            value,
+            low: Math.max(0, value - half - hidden.below / 1000),
+            high: value + half + hidden.above / 1000,
+          },
           {
             unit: 'kWh',
             method,
@@ -118,6 +146,14 @@ export function flows(data: RangeData): Record<string, Figure> {
             working: [
               { label: `${what}, in intervals that know all four flows`, value, unit: 'kWh', role: 'result' },
               ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
+              ...uncertaintyLines(
+                [
+                  { label: 'less, for what the step of the log hides', half: hidden.below },
+                  { label: 'more, for what the step of the log hides', half: hidden.above },
+                ].filter((one) => one.half > 0),
+                1 / 1000,
+                'kWh',
+              ),
             ],
             assumptions:
               data.log.stepMs >= 1_800_000

@@ -185,8 +185,13 @@ function bySolar(data: RangeData): Figure {
     },
   ];
   const half = combined(doubts);
+  const leftOut = withFirstTurnover(data, byGrid) - value;
   return gradeOf(data, ...flows)(
-    { value, low: value - half, high: Math.max(value, Math.min(1, value + half)) },
+    {
+      value,
+      low: Math.max(0, value - half + Math.min(0, leftOut)),
+      high: Math.max(value, Math.min(1, value + half + Math.max(0, leftOut))),
+    },
     {
       unit: 'share',
       method,
@@ -210,7 +215,16 @@ function bySolar(data: RangeData): Figure {
             ] as const)),
         { label: '÷ load, same intervals', value: loadOrigin / 1000, unit: 'kWh', role: 'input' },
         { label: 'share of solar origin', value, unit: 'share', role: 'result' },
-        ...uncertaintyLines(doubts, 1, 'share'),
+        ...uncertaintyLines(
+          [
+            ...doubts,
+            ...(leftOut === 0
+              ? []
+              : [{ label: 'the first turnover, to one side only', half: Math.abs(leftOut) }]),
+          ],
+          1,
+          'share',
+        ),
       ],
       assumptions: [
         'Charge mixes with what is stored in proportion, discharge takes the mix as it is; losses fall on both alike.',
@@ -220,6 +234,16 @@ function bySolar(data: RangeData): Figure {
       ],
     },
   );
+}
+
+/** The share over all intervals, were the store's mix of the first turnover that of the rest. */
+function withFirstTurnover({ total }: RangeData, byGrid: boolean): number {
+  const { loadBus, dischargeToLoadBus, dischargeToLoadOrigin, storedSolarToLoadOrigin } = total;
+  const mix = dischargeToLoadOrigin > 0 ? storedSolarToLoadOrigin / dischargeToLoadOrigin : 1;
+  const own = byGrid
+    ? Math.max(0, loadBus - total.gridToLoadBus - (1 - mix) * dischargeToLoadBus)
+    : total.solarToLoadBus + mix * dischargeToLoadBus;
+  return Math.min(1, own / loadBus);
 }
 
 function selfConsumption(data: RangeData): Figure {

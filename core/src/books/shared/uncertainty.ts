@@ -79,6 +79,16 @@ export function cancelledWithin(data: RangeData, quantity: Metered, sums: Sums =
   return { label: 'cancelled within a step, to one side only', half: CANCELLED * cancels };
 }
 
+/**
+ * What a sum of flows may be less or more, Wh, by what happened within one step: as far off again as it would be with steps
+ * twice as long, at most so many times.
+ * @param doubledWh by how much more it would be then; below 0 where it would be less
+ */
+export function hiddenWithin(doubledWh: number): { readonly below: number; readonly above: number } {
+  const off = CANCELLED * doubledWh;
+  return { below: Math.max(0, off), above: Math.max(0, -off) };
+}
+
 /** The parts of an interval, with what cancelled where that is a tenth of the others together or more. */
 export function withCancelled(
   doubts: readonly Uncertainty[],
