@@ -21,7 +21,7 @@ export const TOPICS: readonly Topic[] = [
       'At the home’s bus, what comes in equals what goes out: solar, import and discharge on one side; load, export and charge on the other. What the meters leave over is the closing error. It is shown, never spread over the other lines.',
       'Losses are what came in, less what went out, less what is still stored. They belong to the side on which the battery is measured: on the AC side they hold its inverter, on the DC side they do not.',
       'Missing is missing. Gaps of up to three steps are bridged in a straight line and marked; longer ones stay out of every sum, and totals are never scaled up.',
-      'Charge and discharge, or import and export, that alternate within one step of the log cancel before they are logged. The intervals of these energies allow for it upwards, the more the coarser the step.',
+      'Charge and discharge, or import and export, that alternate within one step of the log cancel before they are logged. The intervals of these energies allow for it upwards, the more the coarser the step. Sun and load that do not meet within a step meet in its mean: sun used at once may be less than it seems, stored sun more.',
     ],
     figures: [
       'account.solar',

@@ -24,6 +24,8 @@ export interface SunTruth {
   readonly idleW?: number;
   /** A car that takes so much from 23:00 on, at 7 kW. */
   readonly carKWhADay?: number;
+  /** Appliances of up to so many W that come for 5 to 60 minutes, fifteen times a day. */
+  readonly appliancesW?: number;
   /** Behind the AC side: charged from the grid up to this share between midnight and four, and not discharged then. */
   readonly chargedByNightTo?: number;
 }
@@ -75,6 +77,9 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
   const phi = (latitude * Math.PI) / 180;
   let stored = 0.5 * capacityWh;
   let [clear, cloudy, cloud, use] = [1, 0, 0, 1];
+  // Of its own, so that a home with appliances has the sky of the one without.
+  const chance = seededRandom(seed + 1);
+  let [applianceW, applianceMinutes] = [0, 0];
   for (let m = 0; m < count * perStep; m++) {
     const hour = (m / 60) % 24;
     if (m % 1440 === 0) {
@@ -91,7 +96,13 @@ export function simulatedSun(truth: SunTruth): { log: SourceLog; system: System;
     const sky = clear * (1 - cloudy * cloud);
     const could = height > 0 ? 1000 * truth.kWp * 0.95 * height ** 1.15 * sky : 0;
     const car = (60 * (truth.carKWhADay ?? 0)) / CAR_KW;
+    if (--applianceMinutes <= 0)
+      [applianceW, applianceMinutes] =
+        truth.appliancesW !== undefined && chance() < 15 / 1440
+          ? [truth.appliancesW * (0.2 + 0.8 * chance()), 5 + 55 * chance()]
+          : [0, 0];
     const need =
+      applianceW +
       use * (300 + (hour > 17 && hour < 22 ? 700 : 0)) +
       ((hour - 23) * 60 >= 0 && (hour - 23) * 60 < car ? 1000 * CAR_KW : 0);
     const isNight = truth.chargedByNightTo !== undefined && hour < 4;

@@ -4,6 +4,7 @@ import { insufficient, notMeasured, type Figure, type Method } from '../../model
 import {
   combined,
   energyUncertainty,
+  hiddenParts,
   hiddenWithin,
   type Metered,
   type Uncertainty,
@@ -145,15 +146,7 @@ export function flows(data: RangeData): Record<string, Figure> {
             basis: { coverage: coverageOf(data, busS), stepSeconds: data.log.stepMs / 1000 },
             working: [
               { label: `${what}, in intervals that know all four flows`, value, unit: 'kWh', role: 'result' },
-              ...uncertaintyLines(doubts, 1 / 1000, 'kWh'),
-              ...uncertaintyLines(
-                [
-                  { label: 'less, for what the step of the log hides', half: hidden.below },
-                  { label: 'more, for what the step of the log hides', half: hidden.above },
-                ].filter((one) => one.half > 0),
-                1 / 1000,
-                'kWh',
-              ),
+              ...uncertaintyLines([...doubts, ...hiddenParts(hidden)], 1 / 1000, 'kWh'),
             ],
             assumptions:
               data.log.stepMs >= 1_800_000

@@ -104,7 +104,7 @@ function heldIn(
   for (let home = 0; home < homes; home++) {
     const truth: SunTruth = {
       ...{ seed: 300 + home, days, coupling: 'ac', ratingKW: 9, exportLimitKW: null, hasGrid: true },
-      ...{ stepSeconds: 60, kWp: 2.5 + home, capacityKWh: 5 + 2 * home, reserve: 0.1 },
+      ...{ stepSeconds: 60, kWp: 2.5 + home, capacityKWh: 5 + 2 * home, reserve: 0.1, appliancesW: 3000 },
       ...(home % 3 === 2 ? { chargedByNightTo: 0.6 } : {}),
     };
     const { system, log } = simulatedSun(truth);

@@ -3,6 +3,7 @@ import {
   cancelledWithin,
   combined,
   energyUncertainty,
+  hiddenParts,
   zeroOf,
   type Uncertainty,
   type Metered,
@@ -15,7 +16,7 @@ import { knownTotals } from '../shared/knownTotals.js';
 import { lackOf } from '../shared/lacking.js';
 import { basisOf, carried, coarseNote, scaled } from './evidence.js';
 import { selfConsumptionOfTotals } from './fromTotals.js';
-import { gridPartDoubts, isByGrid, supplyByGrid } from './supplyByGrid.js';
+import { gridPartDoubts, hiddenOfSupply, isByGrid, supplyByGrid } from './supplyByGrid.js';
 import { METHODS } from './methods.js';
 
 /** Three schools of self-sufficiency, and self-consumption. */
@@ -112,8 +113,13 @@ function bySupply(data: RangeData): Figure {
     { label: 'battery meter, zero', half: (zeroW * hoursOf(shortS)) / load },
   ];
   const half = combined(doubts);
+  const hidden = hiddenOfSupply(data);
   return gradeOf(data, ...flows)(
-    { value, low: value - half, high: Math.max(value, Math.min(1, value + half)) },
+    {
+      value,
+      low: Math.max(0, value - half - hidden.below),
+      high: Math.max(value, Math.min(1, value + half + hidden.above)),
+    },
     {
       unit: 'share',
       method,
@@ -123,7 +129,7 @@ function bySupply(data: RangeData): Figure {
         { label: '+ discharge to load', value: total.dischargeToLoadBus / 1000, unit: 'kWh', role: 'input' },
         { label: '÷ load, same intervals', value: load / 1000, unit: 'kWh', role: 'input' },
         { label: 'share supplied', value, unit: 'share', role: 'result' },
-        ...uncertaintyLines(doubts, 1, 'share'),
+        ...uncertaintyLines([...doubts, ...hiddenParts(hidden)], 1, 'share'),
       ],
       assumptions: [
         'In each interval solar serves the load first, then the store, then the grid (common practice).',
@@ -185,12 +191,13 @@ function bySolar(data: RangeData): Figure {
     },
   ];
   const half = combined(doubts);
+  const hidden = hiddenOfSupply(data);
   const leftOut = withFirstTurnover(data, byGrid) - value;
   return gradeOf(data, ...flows)(
     {
       value,
-      low: Math.max(0, value - half + Math.min(0, leftOut)),
-      high: Math.max(value, Math.min(1, value + half + Math.max(0, leftOut))),
+      low: Math.max(0, value - half - hidden.below + Math.min(0, leftOut)),
+      high: Math.max(value, Math.min(1, value + half + hidden.above + Math.max(0, leftOut))),
     },
     {
       unit: 'share',
@@ -218,6 +225,7 @@ function bySolar(data: RangeData): Figure {
         ...uncertaintyLines(
           [
             ...doubts,
+            ...hiddenParts(hidden),
             ...(leftOut === 0
               ? []
               : [{ label: 'the first turnover, to one side only', half: Math.abs(leftOut) }]),

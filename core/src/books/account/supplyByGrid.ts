@@ -1,7 +1,15 @@
 import { type Figure } from '../../model/figure.js';
 import { isOnDc } from '../../passes/bypass.js';
 import { channelOf, gradeOf, type RangeData } from '../../passes/rangeData.js';
-import { combined, energyUncertainty, uncertaintyLines, type Uncertainty } from '../shared/uncertainty.js';
+import {
+  combined,
+  energyUncertainty,
+  hiddenParts,
+  hiddenWithin,
+  uncertaintyLines,
+  type Hidden,
+  type Uncertainty,
+} from '../shared/uncertainty.js';
 import { basisOf, carried, coarseNote, scaled } from './evidence.js';
 import { misplaced, mixedDoubts } from './flows.js';
 import { METHODS } from './methods.js';
@@ -33,6 +41,11 @@ export function gridPartDoubts(data: RangeData, gridToLoad: number): Uncertainty
   ];
 }
 
+/** What a supply as a share of the load may be less or more by what the step hides: more where the grid gave less. */
+export function hiddenOfSupply({ total }: RangeData): Hidden {
+  return hiddenWithin(-total.gridToLoadDoubled / total.loadBus);
+}
+
 /** Supply as what the grid did not give the load. */
 export function supplyByGrid(data: RangeData): Figure {
   const { total } = data;
@@ -41,6 +54,7 @@ export function supplyByGrid(data: RangeData): Figure {
   const doubts = gridPartDoubts(data, gridToLoad);
   const half = combined(doubts);
   const value = 1 - gridToLoad / load;
+  const hidden = hiddenOfSupply(data);
   return gradeOf(
     data,
     'solar',
@@ -48,7 +62,11 @@ export function supplyByGrid(data: RangeData): Figure {
     'battery',
     'grid',
   )(
-    { value, low: Math.max(0, value - half), high: Math.max(value, Math.min(1, value + half)) },
+    {
+      value,
+      low: Math.max(0, value - half - hidden.below),
+      high: Math.max(value, Math.min(1, value + half + hidden.above)),
+    },
     {
       unit: 'share',
       method: METHODS.supply,
@@ -59,7 +77,7 @@ export function supplyByGrid(data: RangeData): Figure {
         { label: 'of it to the load', value: gridToLoad / 1000, unit: 'kWh', role: 'step' },
         { label: '÷ load, same intervals', value: load / 1000, unit: 'kWh', role: 'input' },
         { label: '1 − share from the grid', value, unit: 'share', role: 'result' },
-        ...uncertaintyLines(doubts, 1, 'share'),
+        ...uncertaintyLines([...doubts, ...hiddenParts(hidden)], 1, 'share'),
       ],
       assumptions: [
         'What the grid gave the load is no supply of the home’s own; what charged from the grid counts as supply here.',

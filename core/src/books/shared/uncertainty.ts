@@ -79,14 +79,28 @@ export function cancelledWithin(data: RangeData, quantity: Metered, sums: Sums =
   return { label: 'cancelled within a step, to one side only', half: CANCELLED * cancels };
 }
 
+/** How much less or more a sum may be, for what happened within one step. */
+export interface Hidden {
+  readonly below: number;
+  readonly above: number;
+}
+
 /**
- * What a sum of flows may be less or more, Wh, by what happened within one step: as far off again as it would be with steps
- * twice as long, at most so many times.
- * @param doubledWh by how much more it would be then; below 0 where it would be less
+ * What a sum of flows may be less or more by what happened within one step: as far off again as it would be with steps twice
+ * as long, at most so many times.
+ * @param doubled by how much more it would be then, in its own measure; below 0 where it would be less
  */
-export function hiddenWithin(doubledWh: number): { readonly below: number; readonly above: number } {
-  const off = CANCELLED * doubledWh;
+export function hiddenWithin(doubled: number): Hidden {
+  const off = CANCELLED * doubled;
   return { below: Math.max(0, off), above: Math.max(0, -off) };
+}
+
+/** The parts of an interval by that. */
+export function hiddenParts({ below, above }: Hidden): Uncertainty[] {
+  return [
+    { label: 'less, for what the step of the log hides', half: below },
+    { label: 'more, for what the step of the log hides', half: above },
+  ].filter(({ half }) => half > 0);
 }
 
 /** The parts of an interval, with what cancelled where that is a tenth of the others together or more. */
