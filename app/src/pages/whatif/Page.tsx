@@ -144,7 +144,7 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
             {presets.map((preset) => (
               <li
                 key={preset.says}
-                className="flex items-baseline justify-between gap-3 border-b border-rule py-0.5"
+                className="flex items-center justify-between gap-3 border-b border-rule py-0.5"
               >
                 <Tick
                   checked={chosen.some(({ name }) => name === preset.says)}
