@@ -1,5 +1,6 @@
 import { counted, timesFirst } from '../../model/counted.js';
 import type { Finding } from '../../model/finding.js';
+import { YEAR_DAYS } from '../../time/days.js';
 import { siteTimeOf, zoneOf } from '../../time/zone.js';
 import type { RangeData } from '../../passes/rangeData.js';
 import type { Estimate } from '../../passes/capacityEstimates.js';
@@ -36,7 +37,7 @@ export function verdictOf(data: RangeData): Verdict {
   const runs = estimates.filter(({ kind }) => kind === 'full-run').length;
   return {
     says: saysOf(assessment, months),
-    restsOn: `Rests on ${runsText(estimates)} of 30 % or more over ${counted(months, 'month')} with ${configuration.name}, ${fullRunsText(runs, estimates.length)} from full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
+    restsOn: `Rests on ${runsText(estimates)} of 30 % or more over ${spanText(trend.years)} with ${configuration.name}, ${fullRunsText(runs, estimates.length)} full to near the cut-off${trend.season === 'calendar' ? ', the season taken off as one wave a year' : trend.season === 'temperature' ? ', brought to 20 °C' : ''}.`,
     sharpen: sharpenOf(assessment),
   };
 }
@@ -51,11 +52,17 @@ function runsText(estimates: readonly Estimate[]): string {
     : `${of(discharges, 'discharge')} and ${of(charges, 'charge')}`;
 }
 
+function spanText(years: number): string {
+  return years < 1 / 12
+    ? counted(Math.max(1, Math.round(YEAR_DAYS * years)), 'day')
+    : counted(Math.round(12 * years), 'month');
+}
+
 /** How many of so many went all the way. */
 function fullRunsText(runs: number, of: number): string {
-  if (of === 1) return runs === 1 ? 'it went' : 'it did not go';
-  if (runs === 0) return 'none of them';
-  return runs === 1 ? 'one of them' : `${runs} of them`;
+  if (of === 1) return runs === 1 ? 'from' : 'not from';
+  if (runs === 0) return 'none of them from';
+  return runs === 1 ? 'one of them from' : `${runs} of them from`;
 }
 
 function saysOf(assessment: CapacityAssessment, months: number): string {
