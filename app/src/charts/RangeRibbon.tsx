@@ -49,7 +49,7 @@ function History({ roll, width }: { readonly roll: Roll; readonly width: number 
     const outages: string[] = [];
     const noted: string[] = [];
     days.forEach((day, i) => {
-      const column = Math.floor((i / days.length) * columns);
+      const column = Math.floor((i * columns) / days.length);
       if (day.load === null && day.import === null) missing.push(`M${x(i + 0.5).toFixed(1)} ${BASE - 9}v12`);
       else {
         const own = Math.max(0, (day.load ?? 0) - (day.import ?? 0));
