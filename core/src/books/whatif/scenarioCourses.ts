@@ -24,6 +24,8 @@ export type MonthKey = keyof typeof MONTH_KEYS;
 export interface MonthValues extends Readonly<Record<MonthKey, number>> {
   /** 0 for January. */
   readonly month: number;
+  /** Days of it that are known. */
+  readonly days: number;
   /** kWh a day. */
   readonly load: number;
   /** Hours a day in which something is bought, and sold. */
@@ -114,6 +116,7 @@ function monthly(
     return [
       {
         month,
+        days: (sum.cells * inputs.stepMs) / DAY_MS,
         load: kWhADay(sum.load),
         importH: (24 * sum.buying) / sum.cells,
         exportH: (24 * sum.selling) / sum.cells,

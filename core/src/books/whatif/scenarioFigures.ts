@@ -10,6 +10,7 @@ import {
 } from '../../model/figure.js';
 import { zeroOf } from '../shared/uncertainty.js';
 import { runDoubts, STILL, type Move, type Moves } from './runDoubts.js';
+import { monthMoves } from './monthMoves.js';
 import { MONTH_KEYS, monthsOf, type MonthKey, type MonthValues } from './scenarioCourses.js';
 import type { Change } from './scenarioFile.js';
 import { survivalOf, type RunOutages } from './scenarioSurvival.js';
@@ -168,21 +169,41 @@ export function scenarioFigures(
 
 /**
  * The months of a run; beside each figure the difference to the base, with its interval.
+ * @param moves how far the figures of the range may move
  * @param changed null for the base itself
  */
 export function scenarioMonths(
   beside: Beside,
   months: readonly MonthValues[],
+  moves: Moves,
   changed: Changed | null,
 ): ScenarioMonth[] {
   const of = (list: readonly MonthValues[], month: number) => list.find((one) => one.month === month);
+  const keys = Object.keys(MONTH_KEYS) as MonthKey[];
+  const movesOf = new Map(
+    keys.map((key) => [
+      key,
+      {
+        value: monthMoves(months, key, moves.value, (one) =>
+          key === 'selfSufficiency' ? 1 - one[key] : one[key],
+        ),
+        difference: monthMoves(
+          months,
+          key,
+          moves.difference,
+          (one) => one[key] - of(beside.base.months, one.month)![key],
+        ),
+      },
+    ]),
+  );
   return months.map((values) => {
     const { month } = values;
     const [base, logged] = [of(beside.base.months, month)!, of(beside.loggedMonths, month)];
     // Of a sunny month most is sold: what another inverter loses goes with all that passes it.
     const passes = base.load + (isTurned(beside, changed) ? base.export || 0 : 0);
-    const entries = (Object.keys(MONTH_KEYS) as MonthKey[]).map((key): [MonthKey, WhatifFigure] => {
+    const entries = keys.map((key): [MonthKey, WhatifFigure] => {
       const unit = MONTH_KEYS[key];
+      const { value: valueMove, difference: differenceMove } = movesOf.get(key)!;
       return [
         key,
         figureOf({
@@ -193,7 +214,7 @@ export function scenarioMonths(
           missed: (logged && base[key] - logged[key]) || 0,
           spread: changed && changed.month(month, key, values[key] - base[key]),
           isTurned: isTurned(beside, changed),
-          ...{ valueMove: STILL, differenceMove: STILL },
+          ...{ valueMove: valueMove(values), differenceMove: differenceMove(values) },
           reason: null,
         }),
       ];

@@ -10,6 +10,7 @@ import { valuesAsItWas } from './asItWas.js';
 import { betterDescription, type Proposal } from './betterDescription.js';
 import { changePayback, type ChangePayback } from './changePayback.js';
 import { inverterCounts, type InverterCounts } from './inverterCounts.js';
+import type { Moves } from './runDoubts.js';
 import {
   hoursBetween,
   loggedBetween,
@@ -138,8 +139,13 @@ export function scenarioRunner(
   );
   const inAnotherYear = anotherYears(model, modelledBase);
   const week = worstWeek(model, modelledBase);
-  const told = (modelled: Modelled, months: readonly MonthValues[], changed: Changed | null): ToldRun => ({
-    months: scenarioMonths(beside, months, changed),
+  const told = (
+    modelled: Modelled,
+    months: readonly MonthValues[],
+    moves: Moves,
+    changed: Changed | null,
+  ): ToldRun => ({
+    months: scenarioMonths(beside, months, moves, changed),
     typicalDay: typicalDay(model, modelled),
     worstWeek: week && hoursBetween(model, modelled, week.fromMs, week.toMs),
   });
@@ -147,13 +153,14 @@ export function scenarioRunner(
   const billedDays = (cells * model.inputs.stepMs) / DAY_MS;
   const days = (range.toMs - range.fromMs) / DAY_MS;
   const { currency = '' } = prepared.system;
+  const baseMoves = beside.moves({}, modelledBase, baseValues);
   const base: WhatifBase = {
     logged: Object.fromEntries(KEYS.flatMap((key) => (logged[key] ? [[key, logged[key]]] : []))),
-    modelled: scenarioFigures(beside, baseValues, beside.moves({}, modelledBase, baseValues), null),
+    modelled: scenarioFigures(beside, baseValues, baseMoves, null),
     ...{ errors, errorsAsItWas },
     causes: [...changesWithin(data), ...sunNotTold(logged)],
     proposals: betterDescription(data, model.home),
-    ...told(modelledBase, baseMonths, null),
+    ...told(modelledBase, baseMonths, baseMoves, null),
     loggedMonths: loggedMonthFigures(model, beside.loggedMonths),
     loggedDay: loggedDay(model),
     loggedWeek: week && loggedBetween(model, week.fromMs, week.toMs),
@@ -168,13 +175,14 @@ export function scenarioRunner(
       const survival = survivalOf(outages);
       const changed = beside.changed(change, outages);
       const values = valuesOf(model, modelled, survival);
-      const figures = scenarioFigures(beside, values, beside.moves(change, modelled, values), changed);
+      const moves = beside.moves(change, modelled, values);
+      const figures = scenarioFigures(beside, values, moves, changed);
       const saved = figures['money.bill']!.basis.difference ?? null;
       return {
         ...{ name, figures, change },
         payback: price === undefined ? null : changePayback(price, saved, days, billedDays, currency),
         anotherYear: inAnotherYear(modelled, figures),
-        ...told(modelled, monthsOf(model, modelled, survival?.byMonth), changed),
+        ...told(modelled, monthsOf(model, modelled, survival?.byMonth), moves, changed),
       };
     },
     point(at, change, where, tells) {
