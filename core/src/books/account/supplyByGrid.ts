@@ -43,7 +43,8 @@ export function gridPartDoubts(data: RangeData, gridToLoad: number): Uncertainty
 
 /** What a supply as a share of the load may be less or more by what the step hides: more where the grid gave less. */
 export function hiddenOfSupply({ total }: RangeData): Hidden {
-  return hiddenWithin(-total.gridToLoadDoubled / total.loadBus);
+  // Of next to no load any flow is a multiple.
+  return hiddenWithin(Math.max(-1, Math.min(1, -total.gridToLoadDoubled / total.loadBus)));
 }
 
 /** Supply as what the grid did not give the load. */
