@@ -117,7 +117,7 @@ function bySupply(data: RangeData): Figure {
   return gradeOf(data, ...flows)(
     {
       value,
-      low: Math.max(0, value - half - hidden.below),
+      low: value - half - hidden.below,
       high: Math.max(value, Math.min(1, value + half + hidden.above)),
     },
     {
@@ -196,7 +196,7 @@ function bySolar(data: RangeData): Figure {
   return gradeOf(data, ...flows)(
     {
       value,
-      low: Math.max(0, value - half - hidden.below + Math.min(0, leftOut)),
+      low: value - half - hidden.below + Math.min(0, leftOut),
       high: Math.max(value, Math.min(1, value + half + hidden.above + Math.max(0, leftOut))),
     },
     {
