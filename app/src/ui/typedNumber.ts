@@ -16,7 +16,7 @@ function plain(text: string): string {
 
 /**
  * The number that was typed, with a decimal point or a comma; NaN where nothing or no number stands there. `12,345` is
- * twelve thousand to a reader of 1,234.5, and twelve and a third to one of 1.234,5.
+ * over twelve thousand to a reader of 1,234.5, and over twelve to one of 1.234,5.
  */
 export function typedNumber(text: string): number {
   return text.trim() === '' ? NaN : Number(plain(text));

@@ -57,6 +57,30 @@ describe('what the Money view shows', () => {
     expect(hours.map(({ soldKWh }) => soldKWh > 0).indexOf(true)).toBe(21);
   });
 
+  test('allows for what an hour hides of a home without a battery, on the side where its prices put it', () => {
+    // Sun and load take turns by the quarter of an hour; the battery carries one into the other.
+    const turns = hourlyLog(30, (hour) => {
+      const [solar, load] = hour % 2 === 0 ? [2000, 0] : [0, 2000];
+      return { solar, load, grid: 0, battery: load - solar, soc: 0.5 };
+    });
+    const figureOf = (sold: number) => {
+      const tariffs = [{ from: '2023-01-01', import: [{ rate: 0.3 }], export: [{ rate: sold }] }];
+      const system = {
+        ...HAND_HOME,
+        tariffs,
+        accuracy: { solar: 0, load: 0, grid: 0, battery: 0, offsetW: 0 },
+      };
+      return moneyView(prepare(system, [turns]), rangeOf(turns)).figures['money.withoutBattery']!;
+    };
+    const [usual, dear] = [figureOf(0.1), figureOf(0.5)];
+    // 720 kWh are bought and 720 sold: joined by fours all of it would meet, and seven tenths of that may be hidden already.
+    expect(usual.value).toBeCloseTo(720 * 0.2, 6);
+    expect(usual.high! - usual.value!).toBeCloseTo((720 * 0.2) / (4 ** 0.64 - 1), 6);
+    expect(usual.low).toBeCloseTo(usual.value!, 6);
+    expect(dear.value! - dear.low!).toBeCloseTo((720 * 0.2) / (4 ** 0.64 - 1), 6);
+    expect(dear.high).toBeCloseTo(dear.value!, 6);
+  });
+
   test('is without bills where nothing is priced, and still sets the range beside others', () => {
     const { bills, hours, payback, figures, like } = viewOf({ ...HAND_HOME, tariffs: [] });
     expect([bills, hours, payback]).toEqual([[], [], null]);

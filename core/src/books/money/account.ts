@@ -7,6 +7,7 @@ import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { inverterEfficiency } from '../shared/inverterEfficiency.js';
 import { joiningOf } from '../shared/joining.js';
+import type { Hidden } from '../shared/uncertainty.js';
 import { drawnBills, type Bill } from './drawnBills.js';
 import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
 
@@ -24,7 +25,7 @@ export interface MoneyAccount {
   readonly withoutSystemTotal: number;
   readonly withoutBatteryTotal: number | null;
   /** What the step of the log hides: buying and selling within one step of a home without a battery, and sun used at once that was not. */
-  readonly hidden: { readonly withoutBattery: number; readonly solarDirect: number };
+  readonly hidden: { readonly withoutBattery: Hidden; readonly solarDirect: number };
   /** Parts of the saving; they add up to it. Null where solar or battery is not logged. */
   readonly parts: SavingParts | null;
   /** Worth of the grid's own zero offset over the range: what a watt more all along would cost. */
@@ -158,7 +159,7 @@ function priced(
     hidden:
       alone && withoutBattery
         ? hiddenIn(log, prices, alone, withoutBattery)
-        : { withoutBattery: 0, solarDirect: 0 },
+        : { withoutBattery: { below: 0, above: 0 }, solarDirect: 0 },
     parts:
       solar && battery && load
         ? partsOf(
@@ -195,8 +196,10 @@ function hiddenIn(
   const { cells, hides } = joiningOf(log.stepMs);
   const [own, joined] = [bills, drawnBills(log, prices, { net: joinedMeans(alone, cells) })].map(totalsOf);
   const [bought, sold] = [own!.importCost - joined!.importCost, own!.exportIncome - joined!.exportIncome];
+  // A bill is higher for it, unless what is sold is worth more than what is bought.
+  const off = hides * (bought - sold);
   return {
-    withoutBattery: hides * Math.max(0, bought - sold),
+    withoutBattery: { below: Math.max(0, -off), above: Math.max(0, off) },
     // What was bought in truth was not served by the sun at once.
     solarDirect: hides * Math.max(0, bought),
   };

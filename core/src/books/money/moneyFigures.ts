@@ -102,7 +102,7 @@ function figuresOf(
       : {
           value: withoutBatteryTotal - totals.total,
           half: Math.hypot(aloneOff, meter),
-          above: hidden.withoutBattery,
+          ...hidden.withoutBattery,
         };
   const tell = (
     key: MoneyKey,
@@ -199,7 +199,7 @@ function figuresOf(
         : tell('withoutBattery', {
             value: withoutBatteryTotal,
             half: aloneOff,
-            above: hidden.withoutBattery,
+            ...hidden.withoutBattery,
           }),
     'money.saving': hasLoad
       ? tell('saving', saving, [
@@ -296,8 +296,9 @@ function perYear(
   const value = (saving.value * YEAR_DAYS) / days;
   const isWhole = days >= WHOLE_YEAR_DAYS;
   const months = bills.map((bill, b) => ({ days: bill.days, saved: without[b]!.total - bill.total }));
-  const meter = (saving.half * YEAR_DAYS) / days;
-  const above = ((saving.above ?? 0) * YEAR_DAYS) / days;
+  const aYear = (amount = 0) => (amount * YEAR_DAYS) / days;
+  const meter = aYear(saving.half);
+  const sides = { below: aYear(saving.below), above: aYear(saving.above) };
   if (months.length < LEAST_MONTHS || !isWhole)
     return {
       value,
@@ -306,7 +307,7 @@ function perYear(
         SEASON_OFF * Math.abs(value) * Math.max(0, 1 - days / YEAR_DAYS),
         0.1 * Math.abs(value),
       ),
-      above,
+      ...sides,
       isWhole,
     };
   // Years are drawn of their own months: a January of any year stands for a January.
@@ -324,5 +325,5 @@ function perYear(
     return (sum * YEAR_DAYS) / length;
   }).sort();
   const spread = (quantile(drawn, 0.975) - quantile(drawn, 0.025)) / 2;
-  return { value, half: Math.hypot(meter, spread, 0.02 * Math.abs(value)), above, isWhole };
+  return { value, half: Math.hypot(meter, spread, 0.02 * Math.abs(value)), ...sides, isWhole };
 }
