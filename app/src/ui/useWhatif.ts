@@ -1,5 +1,5 @@
 import type { Appliance, ScenarioFile, SweepPoint, WhatifScenario } from '@long-tally/core';
-import { useEffect, useRef, useState } from 'react';
+import { startTransition, useEffect, useRef, useState } from 'react';
 import type { AskedPoint, OrProblem, WhatifBaseAnswer } from '../protocol.js';
 import type { Ranged } from '../store/api.js';
 import { askHome } from '../workers/client.js';
@@ -49,11 +49,14 @@ export function useWhatif({ at, from, to, appliances, scenarios, points }: Asked
   useEffect(() => {
     const own = new AbortController();
     controller.current = own;
+    // What comes one after the other is drawn bit by bit: the page goes on meanwhile.
     const keep = (key: string, answer: unknown) =>
-      setHeld((before) => ({
-        range,
-        answers: new Map([...(before.range === range ? before.answers : []), [key, answer]]),
-      }));
+      startTransition(() =>
+        setHeld((before) => ({
+          range,
+          answers: new Map([...(before.range === range ? before.answers : []), [key, answer]]),
+        })),
+      );
     const begin = async () => {
       const tasks = [
         () => askHome<unknown>((home) => home.whatifBase(at, from, to, appliances)),
@@ -71,7 +74,7 @@ export function useWhatif({ at, from, to, appliances, scenarios, points }: Asked
           // Without a model there is nothing to run.
           if (k === 0 && 'problem' in (answer as object)) break;
         }
-        setEnded({ of, state: 'done' });
+        startTransition(() => setEnded({ of, state: 'done' }));
       } catch {
         if (!isLeft()) setEnded({ of, state: 'failed' });
       }

@@ -10,7 +10,7 @@ import {
   type RangeReport,
   type ScenarioFile,
 } from '@long-tally/core';
-import { useDeferredValue, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { RangeRibbon } from '../../charts/RangeRibbon.js';
 import { useLiveQuery } from 'dexie-react-hooks';
 import { db, type Home } from '../../db/database.js';
@@ -104,8 +104,7 @@ function Page({ home, roll, configuration, report, range }: PageProps) {
   const parts = (usePartsQuery(asked).currentData ?? []).flatMap(({ quantity, name }) =>
     quantity.startsWith('load:') ? [name] : [],
   );
-  // What comes one after the other is drawn bit by bit: the page goes on meanwhile.
-  const runs = useDeferredValue(useWhatif({ ...asked, appliances, scenarios: chosen, points }));
+  const runs = useWhatif({ ...asked, appliances, scenarios: chosen, points });
   const { write, failure } = useWrite();
   const row = useLiveQuery(() => db.scenarios.get(home.id).then((found) => found ?? null), [home.id]);
   const kept = row ? (checkedRows(scenariosRow, [row]).good[0]?.scenarios ?? NONE) : NONE;

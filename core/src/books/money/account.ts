@@ -6,7 +6,7 @@ import { storedChangeWh, type RangeData } from '../../passes/rangeData.js';
 import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { inverterEfficiency } from '../shared/inverterEfficiency.js';
-import { joiningOf } from '../shared/joining.js';
+import { joinedCells, joiningOf } from '../shared/joining.js';
 import type { Hidden } from '../shared/uncertainty.js';
 import { drawnBills, type Bill } from './drawnBills.js';
 import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
@@ -194,7 +194,12 @@ function hiddenIn(
   bills: readonly Bill[],
 ): MoneyAccount['hidden'] {
   const { cells, hides } = joiningOf(log.stepMs);
-  const [own, joined] = [bills, drawnBills(log, prices, { net: joinedMeans(alone, cells) })].map(totalsOf);
+  const means = joinedCells(alone, cells);
+  const net = alone.map((watts, k) => {
+    const mean = means[Math.floor(k / cells)] ?? NaN;
+    return watts === watts && mean === mean ? mean : watts;
+  });
+  const [own, joined] = [bills, drawnBills(log, prices, { net })].map(totalsOf);
   const [bought, sold] = [own!.importCost - joined!.importCost, own!.exportIncome - joined!.exportIncome];
   // A bill is higher for it, unless what is sold is worth more than what is bought.
   const off = hides * (bought - sold);
@@ -203,22 +208,6 @@ function hiddenIn(
     // What was bought in truth was not served by the sun at once.
     solarDirect: hides * Math.max(0, bought),
   };
-}
-
-/** Each known value as the mean of those that are joined with it. */
-function joinedMeans(values: Float64Array, cells: number): Float64Array {
-  const joined = new Float64Array(values.length).fill(NaN);
-  for (let from = 0; from < values.length; from += cells) {
-    const to = Math.min(values.length, from + cells);
-    let [sum, known] = [0, 0];
-    for (let i = from; i < to; i++)
-      if (values[i] === values[i]) {
-        sum += values[i]!;
-        known++;
-      }
-    for (let i = from; i < to; i++) if (values[i] === values[i]) joined[i] = sum / known;
-  }
-  return joined;
 }
 
 function firstUnpriced(

@@ -14,6 +14,7 @@ import { MONEY, type MoneyKey } from './methods.js';
 import { payback, type Amount } from './payback.js';
 import { totalsFigures } from './totalsFigures.js';
 import { drawnShare, toldApart } from '../shared/idleDraw.js';
+import { hiddenParts, uncertaintyLines, type Hidden } from '../shared/uncertainty.js';
 
 /** Of what is bought so much may be without a price before nothing is told. */
 const MOST_UNPRICED = 0.05;
@@ -111,12 +112,6 @@ function figuresOf(
     assumptions: readonly string[] = [],
   ) => {
     const { unit } = MONEY[key];
-    const uncertain = (label: string, size: number): WorkingLine => ({
-      label,
-      value: size,
-      unit,
-      role: 'uncertainty',
-    });
     return estimated(
       { value, low: value - half - below, high: value + half + above },
       {
@@ -126,9 +121,11 @@ function figuresOf(
         working: [
           ...lines,
           { label: MONEY[key].label, value, unit, role: 'result' },
-          uncertain('meters, and what is assumed', half),
-          ...(below > 0 ? [uncertain('less, for what the step of the log hides', below)] : []),
-          ...(above > 0 ? [uncertain('more, for what the step of the log hides', above)] : []),
+          ...uncertaintyLines(
+            [{ label: 'meters, and what is assumed', half }, ...hiddenParts({ below, above })],
+            1,
+            unit,
+          ),
         ],
         assumptions,
       },
@@ -157,7 +154,7 @@ function figuresOf(
   const part = (
     key: 'solarDirect' | 'solarStored' | 'shifted' | 'export' | 'other',
     half: number,
-    sides: Pick<Amount, 'below' | 'above'> = {},
+    sides: Partial<Hidden> = {},
   ) =>
     parts ? tell(`saving.${key}`, { value: parts[key], half, ...sides }) : none(`saving.${key}`, noParts);
   const gains = Math.hypot(accuracy.load, accuracy.solar);

@@ -4,18 +4,16 @@ import { configurationAt } from '../../system/configuration.js';
 import type { System } from '../../system/schema.js';
 import { dayNumberOfDate, dayOf, YEAR_MS } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
+import type { Hidden } from '../shared/uncertainty.js';
 import type { MoneyAccount } from './account.js';
 import { MONEY, type MoneyKey } from './methods.js';
 
 const DAY_MS = 86_400_000;
 
-/** A value with its half-width. */
-export interface Amount {
+/** A value with its half-width, and how much less or more it may be beside that on one side. */
+export interface Amount extends Partial<Hidden> {
   readonly value: number;
   readonly half: number;
-  /** How much less or more it may be beside that, where what is not known lies on one side. */
-  readonly below?: number;
-  readonly above?: number;
 }
 
 interface Telling {

@@ -26,3 +26,26 @@ export function joiningOf(stepMs: number): Joining {
     ? { cells: wanted, hides: 1 / (wanted ** ORDER - 1) }
     : { cells: 1, hides: 0 };
 }
+
+const joinedBefore = new WeakMap<Float64Array, Float64Array>();
+
+/** Means of so many cells each, the same number for all columns of a log; kept for as long as the column is. */
+export function joinedCells(values: Float64Array, cells: number): Float64Array {
+  if (cells === 1) return values;
+  const known = joinedBefore.get(values);
+  if (known) return known;
+  const joined = new Float64Array(Math.floor(values.length / cells));
+  for (let k = 0; k < joined.length; k++) {
+    let [sum, count] = [0, 0];
+    for (let i = k * cells; i < (k + 1) * cells; i++) {
+      const value = values[i]!;
+      if (value !== value) continue;
+      sum += value;
+      count++;
+    }
+    // Groups at the edge of a gap count as a whole or not at all, which comes to as much as is known.
+    joined[k] = 2 * count >= cells ? sum / count : NaN;
+  }
+  joinedBefore.set(values, joined);
+  return joined;
+}

@@ -9,6 +9,7 @@ import { configurationAt } from '../../system/configuration.js';
 import { turningPointsOf } from '../../passes/turningPoints.js';
 import { damageBy, socCycles } from '../wear/cycles.js';
 import { drawnBills } from '../money/drawnBills.js';
+import { joinedCells } from '../shared/joining.js';
 import { lackOf } from '../shared/lacking.js';
 import { priceSeries, type PriceSeries } from '../shared/priceSeries.js';
 import { totalsOf } from '../money/account.js';
@@ -227,29 +228,6 @@ function lifeUsed({ data, inputs }: Model, { home, run }: Modelled): number {
 function scaled(values: Float64Array, factor: number): Float64Array {
   return factor === 1 ? values : values.map((value) => value * factor);
 }
-
-/** Means of so many cells each, the same number for all of a model’s columns; kept for as long as the column is. */
-function joinedCells(values: Float64Array, cells: number): Float64Array {
-  if (cells === 1) return values;
-  const known = joinedBefore.get(values);
-  if (known) return known;
-  const joined = new Float64Array(Math.floor(values.length / cells));
-  for (let k = 0; k < joined.length; k++) {
-    let [sum, count] = [0, 0];
-    for (let i = k * cells; i < (k + 1) * cells; i++) {
-      const value = values[i]!;
-      if (value !== value) continue;
-      sum += value;
-      count++;
-    }
-    // Groups at the edge of a gap count as a whole or not at all, which comes to as much as is known.
-    joined[k] = 2 * count >= cells ? sum / count : NaN;
-  }
-  joinedBefore.set(values, joined);
-  return joined;
-}
-
-const joinedBefore = new WeakMap<Float64Array, Float64Array>();
 
 function notNegative(values: Float64Array): Float64Array {
   const own = values.slice();
