@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router';
 import { X } from 'lucide-react';
 import { topicOf } from './handbookTopics.js';
 import { CopyButton } from './CopyButton.js';
-import { decimal, figureText, intervalText, unitText, valueText } from './format.js';
+import { decimal, figureText, intervalText, unitText, workingText } from './format.js';
 import { useOverview } from './HomeLayout.js';
 import { localized } from './localized.js';
 
@@ -88,19 +88,16 @@ export function WorkingPanel({ figureKey, figure, onClose }: Props) {
 }
 
 function Line({ line }: { readonly line: WorkingLine }) {
-  const { label, value, unit, role } = line;
+  const { label, unit, role } = line;
   const closing =
     role === 'result' ? 'border-t border-ink font-semibold' : role === 'uncertainty' ? 'text-faint' : '';
-  const number =
-    unit === 'share' && role === 'uncertainty' ? decimal(value * 100, 2) : valueText(value, unit);
   return (
     <tr className={closing}>
       <th scope="row" className={`text-left ${role === 'result' ? 'font-semibold' : 'font-normal'}`}>
         {localized(label)}
       </th>
       <td className="pl-2 text-right whitespace-nowrap">
-        {role === 'uncertainty' ? '±' : ''}
-        {number} <span className="inline-block w-9 text-left text-faint">{unitText(unit)}</span>
+        {workingText(line)} <span className="inline-block w-9 text-left text-faint">{unitText(unit)}</span>
       </td>
     </tr>
   );

@@ -9,6 +9,7 @@ import {
   localDateText,
   showAs,
   temperatureText,
+  workingText,
   valueText,
 } from './format.js';
 import { shownLocal, typedLocal } from './localTime.js';
@@ -82,5 +83,16 @@ describe('texts as the reader has chosen', () => {
       '2,345.60',
       '50.0',
     ]);
+  });
+});
+
+describe('a line of a working', () => {
+  const line = { label: 'meter', value: 0.0125, unit: 'share', role: 'uncertainty' } as const;
+  test('shows a part of the interval with the sides that it widens', () => {
+    expect(workingText(line)).toBe('±1.25');
+    expect(workingText({ ...line, side: 'above' })).toBe('+1.25');
+    expect(workingText({ ...line, side: 'below' })).toBe('\u22121.25');
+    expect(workingText({ ...line, value: 12.5, unit: 'kWh', side: 'above' })).toBe('+12.5');
+    expect(workingText({ ...line, value: 0.85, role: 'result' })).toBe('85.0');
   });
 });

@@ -11,6 +11,7 @@ import {
   type Settings,
   type System,
   type Unit,
+  type WorkingLine,
 } from '@long-tally/core';
 
 const MINUS = '\u2212';
@@ -171,6 +172,13 @@ export function degreesOf(celsius: number): number {
 /** What the reader typed as a temperature in Celsius, to a thousandth, so that it is typed back as it was; NaN stays NaN. */
 export function celsiusOf(degrees: number): number {
   return chosen.temperature === 'F' ? Math.round(((degrees - 32) / 1.8) * 1000) / 1000 : degrees;
+}
+
+/** The number of a line of a working: a part of an interval as `±0.25`, or `+0.25` where it widens it upwards only. */
+export function workingText({ value, unit, role, side }: WorkingLine): string {
+  if (role !== 'uncertainty') return valueText(value, unit);
+  const size = unit === 'share' ? decimal(100 * value, 2) : valueText(value, unit);
+  return `${side === undefined ? '±' : side === 'above' ? '+' : MINUS}${size}`;
 }
 
 /** Celsius in the reader's measure, `12.3 °C` or `54.1 °F`, never broken over two lines. */

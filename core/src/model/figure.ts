@@ -32,6 +32,8 @@ export interface WorkingLine {
   readonly unit: Unit;
   /** `result` closes the sum; `uncertainty` is one part of the interval, given as its half-width. */
   readonly role: 'input' | 'step' | 'result' | 'uncertainty';
+  /** Of a part that widens the interval to one side only; without it a part widens both. */
+  readonly side?: 'below' | 'above';
 }
 
 /** What a method is, for every figure computed by it. */

@@ -31,6 +31,7 @@ const figure = z
         value: z.union([z.number(), z.iso.date()]),
         unit: z.string(),
         role: z.enum(['input', 'step', 'result', 'uncertainty']),
+        side: z.enum(['below', 'above']).optional(),
       }),
     ),
     assumptions: z.array(z.string()),

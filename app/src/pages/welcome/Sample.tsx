@@ -1,6 +1,6 @@
 import type { WorkingLine } from '@long-tally/core';
 import { useEffect, useState } from 'react';
-import { decimal, intervalText, unitText, valueText } from '../../ui/format.js';
+import { intervalText, unitText, valueText, workingText } from '../../ui/format.js';
 import { labelOf } from '../../ui/localized.js';
 import { RollHeadings } from '../days/RollHeadings.js';
 import { RollRow } from '../days/RollRow.js';
@@ -75,16 +75,15 @@ function Shown({ sample: { home, year, timeZone, roll, figures } }: { readonly s
   );
 }
 
-function Line({ line: { label, value, unit, role } }: { readonly line: WorkingLine }) {
+function Line({ line }: { readonly line: WorkingLine }) {
+  const { label, unit, role } = line;
   return (
     <tr className={role === 'result' ? 'border-t border-ink font-semibold' : ''}>
       <th scope="row" className="text-left align-top font-normal">
         {label}
       </th>
       <td className="pl-2 text-right align-top whitespace-nowrap">
-        {role === 'uncertainty' ? '±' : ''}
-        {unit === 'share' && role === 'uncertainty' ? decimal(100 * value, 2) : valueText(value, unit)}{' '}
-        <span className="text-faint">{unitText(unit)}</span>
+        {workingText(line)} <span className="text-faint">{unitText(unit)}</span>
       </td>
     </tr>
   );

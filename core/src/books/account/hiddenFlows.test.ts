@@ -50,7 +50,10 @@ describe('what a step hides of the flows', () => {
     expect(stored.value).toBe(4 * 12 * 2);
     expect(stored.high! - stored.value!).toBeGreaterThan(4 * 23);
     expect(stored.value! - stored.low!).toBeLessThan(1);
-    expect(stored.working.map(({ label }) => label)).toContain('more, for what the step of the log hides');
+    expect(stored.working.at(-1)).toMatchObject({
+      ...{ label: 'what the step of the log hides', role: 'uncertainty', side: 'above' },
+      value: stored.high! - stored.value!,
+    });
   });
 
   test('is nothing of a home in which nothing changes within a day', () => {

@@ -228,7 +228,13 @@ function bySolar(data: RangeData): Figure {
             ...hiddenParts(hidden),
             ...(leftOut === 0
               ? []
-              : [{ label: 'the first turnover, to one side only', half: Math.abs(leftOut) }]),
+              : [
+                  {
+                    label: 'the first turnover, which is left out',
+                    half: Math.abs(leftOut),
+                    side: leftOut < 0 ? ('below' as const) : ('above' as const),
+                  },
+                ]),
           ],
           1,
           'share',

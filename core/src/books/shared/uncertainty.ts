@@ -14,6 +14,8 @@ const REVENUE_METER = 0.01;
 export interface Uncertainty {
   readonly label: string;
   readonly half: number;
+  /** Where it widens the interval to one side only. */
+  readonly side?: 'below' | 'above';
 }
 
 /** Root sum of squares of independent parts. */
@@ -98,8 +100,8 @@ export function hiddenWithin(doubled: number): Hidden {
 /** The parts of an interval by that. */
 export function hiddenParts({ below, above }: Hidden): Uncertainty[] {
   return [
-    { label: 'less, for what the step of the log hides', half: below },
-    { label: 'more, for what the step of the log hides', half: above },
+    { label: 'what the step of the log hides', half: below, side: 'below' as const },
+    { label: 'what the step of the log hides', half: above, side: 'above' as const },
   ].filter(({ half }) => half > 0);
 }
 
@@ -153,5 +155,8 @@ export function uncertaintyLines(
   scale: number,
   unit: WorkingLine['unit'],
 ): WorkingLine[] {
-  return doubts.map(({ label, half }) => ({ label, value: half * scale, unit, role: 'uncertainty' }));
+  return doubts.map(({ label, half, side }) => ({
+    ...{ label, value: half * scale, unit, role: 'uncertainty' },
+    ...(side && { side }),
+  }));
 }

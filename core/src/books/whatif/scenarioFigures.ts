@@ -341,8 +341,9 @@ function figureOf({ key, unit, value, was, spread, ...told }: Told): WhatifFigur
           ? []
           : [
               {
-                label: `the log’s step and the battery’s own draw, ${k === 0 ? 'below' : 'above'}`,
+                label: 'the log’s step and the battery’s own draw',
                 ...{ value: Math.abs(value), unit, role: 'uncertainty' as const },
+                side: k === 0 ? ('below' as const) : ('above' as const),
               },
             ],
       ),
