@@ -4,6 +4,7 @@ import type { PowerSeries } from '@long-tally/core';
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react';
 import fc from 'fast-check';
 import { takenApart } from '../testing/drawing.js';
+import { runs } from '../../../core/src/testing/long.js';
 
 // How a chart is saved is tested in the browser.
 jest.unstable_mockModule('../ui/Saveable.js', () => ({
@@ -87,7 +88,7 @@ describe('the course of a day', () => {
           unmount();
         },
       ),
-      { numRuns: 25 },
+      runs(10, 25),
     );
   });
 

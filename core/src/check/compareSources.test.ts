@@ -4,10 +4,11 @@ import { analyse } from '../report/report.js';
 import { CORPUS_HOME, series } from '../testing/shape.js';
 import { logOf } from '../testing/logs.js';
 import { FROM, iso, row } from '../testing/spoiltHome.js';
+import { longTest } from '../testing/long.js';
 
 describe('two sources of the same quantity', () => {
   const list = series(FROM, 10, 5);
-  test('whose clocks differ: the lag is found by cross-correlation, and mended', async () => {
+  longTest('whose clocks differ: the lag is found by cross-correlation, and mended', async () => {
     const a = await logOf(list.map(row), iso, 300, 'a.csv');
     for (const minutes of [-90, 35, 120]) {
       const b = await logOf(

@@ -6,6 +6,7 @@ import type { Quantity } from '../model/quantity.js';
 import { configurationsOf } from '../system/configuration.js';
 import { simulatedStore, STORE_HOME } from '../testing/store.js';
 import { checkLog } from './checkLog.js';
+import { runs } from '../testing/long.js';
 
 // A simulated home whose channels have been spoilt: what its checks find must not depend on how it came to be as long as it is.
 const HOME = { ...STORE_HOME, timeZone: 'UTC', latitude: 45, longitude: 0 };
@@ -72,7 +73,7 @@ describe('the checks of a log that grew', () => {
           for (const { code } of anew) found.add(code);
         },
       ),
-      { numRuns: 60 },
+      runs(30, 60),
     );
     expect([...found]).toEqual(expect.arrayContaining(['spikes', 'stuck-values', 'solar-at-night']));
   });

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { BLOCK_CELLS, knownCells, largestSize, mostBelow, stretchesBeyond } from './blocks.js';
 import { appended, withRoom } from './growable.js';
+import { runs } from '../testing/long.js';
 
 /** A column of some blocks: quiet, with a few cells that are missing, far above or far below. */
 const column = fc
@@ -82,6 +83,7 @@ describe('the blocks of a column', () => {
           expect(stretchesBeyond(one, -899, 899)).toEqual(stretchesBeyond(other, -899, 899));
         }
       }),
+      runs(30, 100),
     );
   });
 

@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import type { StorageParameters } from './parameters.js';
 import { ISLAND, targetAt, type Policy } from './policy.js';
 import { step, type Conditions } from './step.js';
+import { runs } from '../testing/long.js';
 
 // Whole numbers of a power of two and halves, so that sums are exact in any order.
 const watts = (most: number) => fc.integer({ min: 0, max: most }).map((units) => units * 64);
@@ -88,7 +89,7 @@ describe('a step of a store', () => {
           else expect(did.servedW).toBe(met.loadW);
         },
       ),
-      { numRuns: 3000 },
+      runs(1000, 3000),
     );
   });
 

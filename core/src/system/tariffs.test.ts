@@ -60,7 +60,7 @@ describe('rates of a day', () => {
         const inside = rates([{ rate: 1, start, end }], '2024-01-01');
         const outside = rates([{ rate: 1, start: end, end: start }], '2024-01-01');
         expect(inside).toHaveLength(SLOTS_A_DAY);
-        inside.forEach((rate, slot) => expect(Number.isNaN(rate)).toBe(!Number.isNaN(outside[slot]!)));
+        expect([...inside].map(Number.isNaN)).toEqual([...outside].map((rate) => !Number.isNaN(rate)));
       }),
     );
   });

@@ -10,7 +10,7 @@ import { lossesView } from '../../views/losses.js';
 import { meanImportRate } from '../../system/tariffs.js';
 import type { System } from '../../system/schema.js';
 import { expectedOf, simulatedStore, STORE_HOME, type Truth } from '../../testing/store.js';
-import { longTest } from '../../testing/long.js';
+import { longTest, runs } from '../../testing/long.js';
 
 // Simulations that test the methods against known truth.
 const PLAIN: Truth = { seed: 5, days: 120, stepSeconds: 300, idleW: 40, efficiency: 0.9, socStep: 0.01 };
@@ -101,7 +101,7 @@ describe('the loss budget', () => {
           expect(rest.low! <= 0 && rest.high! >= 0).toBe(true);
         },
       ),
-      { numRuns: 25 },
+      runs(8, 25),
     );
   });
 });

@@ -60,7 +60,7 @@ describe('solar that was not made', () => {
     expect(figures['solar.heldBack']!.value).toBe(0);
   });
 
-  test('what a battery on the DC side took beyond the inverter is its gain', () => {
+  longTest('what a battery on the DC side took beyond the inverter is its gain', () => {
     const { figures, lost } = figuresOf({ ...HOME, coupling: 'dc', ratingKW: 3, capacityKWh: 20 });
     const gain = figures['solar.dcGain']!;
     expect(lost.dcGain).toBeGreaterThan(5);

@@ -12,6 +12,7 @@ import { logOf, reportOf, systemOf, TEN_KWH, valueOf, type Row } from '../../tes
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import { wearView } from '../../views/wear.js';
 import { ASSUMED_LIFE, lifeCurve, socCycles } from './cycles.js';
+import { runs } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
 const home = systemOf(TEN_KWH);
@@ -63,7 +64,7 @@ describe('turning points of the state of charge', () => {
           expect(socCycles(turningPoints)).toHaveLength(whole.rainflow.length);
         },
       ),
-      { numRuns: 60 },
+      runs(20, 60),
     );
   });
 

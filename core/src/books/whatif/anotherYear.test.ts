@@ -80,7 +80,7 @@ describe('another year', () => {
     expect(differences['account.import']).toBeDefined();
   });
 
-  test('without a grid tells what of the load is served', () => {
+  longTest('without a grid tells what of the load is served', () => {
     const island = simulatedSun({ ...HOME, seed: 6, days: 380, hasGrid: false });
     const { differences } = anotherYearOf(island.system, island.log, TWICE);
     expect(Object.keys(differences)).toEqual(['account.selfSufficiency.supply']);

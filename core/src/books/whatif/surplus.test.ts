@@ -63,7 +63,7 @@ describe('the surplus', () => {
     expect(kWhADay.high).toBeGreaterThan(kWhADay.value);
   });
 
-  test('holds what the meters may be off by: a sun or a load read so much higher or lower', () => {
+  longTest('holds what the meters may be off by: a sun or a load read so much higher or lower', () => {
     for (const [quantity, factor] of [
       ['solar', 1.03],
       ['solar', 0.97],

@@ -104,7 +104,7 @@ describe('a home known by its counters', () => {
     expect(load.high! - load.value!).toBeLessThanOrEqual(0.02 * load.value! + digit + 0.01);
   });
 
-  test('of 1 kWh gives no peak, no rate and no draw that its digit hides', async () => {
+  longTest('of 1 kWh gives no peak, no rate and no draw that its digit hides', async () => {
     const { figures } = analyse(STORE_HOME, [(await read(countersCsv(log, 1))).log]);
     for (const key of ['peak.load', 'wear.rate.max', 'losses.idle.battery', 'losses.idle.gridStandby']) {
       expect(figures[key]!.value).toBeNull();

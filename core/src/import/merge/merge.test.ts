@@ -15,7 +15,7 @@ import { instantsOf } from './instants.js';
 import { mergeSources } from './mergeSources.js';
 import { sampleAtStarts, spreadMeans } from './spread.js';
 import { durations, findStep } from './step.js';
-import { longTest } from '../../testing/long.js';
+import { longTest, runs } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
 const system = systemOf(TEN_KWH);
@@ -132,7 +132,7 @@ describe('several files', () => {
           expect(split.days).toEqual(whole.days);
         },
       ),
-      { numRuns: 60 },
+      runs(20, 60),
     );
   });
 
