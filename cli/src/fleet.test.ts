@@ -8,6 +8,7 @@ import { parquetReadObjects } from 'hyparquet';
 import { homesIn } from './fleet/homes.js';
 import { outliersOf } from './fleet/outliers.js';
 import { folder, root, tally } from './testing.js';
+import { longTest } from '../../core/src/testing/long.js';
 
 const HOMES = join(folder, 'fleet');
 const system = (name: string) =>
@@ -104,24 +105,27 @@ describe('a fleet', () => {
     expect(both).toBe(alone.out);
   });
 
-  test('whose workers are killed under way has a row for every home, and says which were lost', async () => {
-    const rows: FleetRow[] = [];
-    const homes = (await homesIn(HOMES)).flatMap((home) =>
-      [1, 2, 3].map((n) => ({ ...home, name: `${home.name}${n}` })),
-    );
-    await eachRow(homes, 2, async (row) => {
-      rows.push(row);
-      if (rows.length > 1) return;
-      const children = readFileSync(`/proc/${process.pid}/task/${process.pid}/children`, 'utf8');
-      for (const child of children.split(' ').filter(Boolean)) process.kill(Number(child), 'SIGKILL');
-      await new Promise((done) => setTimeout(done, 100));
-    });
-    expect(rows.map(({ home }) => home).sort()).toEqual(homes.map(({ name }) => name).sort());
-    expect(
-      rows.filter(({ problem }) => /could not be gone through/.test(problem ?? '')).length,
-    ).toBeGreaterThan(0);
-    expect(rows.filter(({ problem }) => problem === null).length).toBeGreaterThan(2);
-  });
+  longTest(
+    'whose workers are killed under way has a row for every home, and says which were lost',
+    async () => {
+      const rows: FleetRow[] = [];
+      const homes = (await homesIn(HOMES)).flatMap((home) =>
+        [1, 2, 3].map((n) => ({ ...home, name: `${home.name}${n}` })),
+      );
+      await eachRow(homes, 2, async (row) => {
+        rows.push(row);
+        if (rows.length > 1) return;
+        const children = readFileSync(`/proc/${process.pid}/task/${process.pid}/children`, 'utf8');
+        for (const child of children.split(' ').filter(Boolean)) process.kill(Number(child), 'SIGKILL');
+        await new Promise((done) => setTimeout(done, 100));
+      });
+      expect(rows.map(({ home }) => home).sort()).toEqual(homes.map(({ name }) => name).sort());
+      expect(
+        rows.filter(({ problem }) => /could not be gone through/.test(problem ?? '')).length,
+      ).toBeGreaterThan(0);
+      expect(rows.filter(({ problem }) => problem === null).length).toBeGreaterThan(2);
+    },
+  );
 
   test('goes on where it was stopped, a line that was cut off counting for nothing', async () => {
     const out = join(folder, 'resumed.json');

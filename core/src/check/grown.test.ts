@@ -73,7 +73,7 @@ describe('the checks of a log that grew', () => {
           for (const { code } of anew) found.add(code);
         },
       ),
-      runs(30, 60),
+      runs(20, 60),
     );
     expect([...found]).toEqual(expect.arrayContaining(['spikes', 'stuck-values', 'solar-at-night']));
   });

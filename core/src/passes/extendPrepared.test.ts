@@ -138,7 +138,7 @@ describe('a home prepared further', () => {
     expect([load(one) === load(start), load(two) === load(start)]).toEqual([true, false]);
   });
 
-  test('is prepared as a whole where more than its end has changed', () => {
+  longTest('is prepared as a whole where more than its end has changed', () => {
     const end = 100 * STEPS_A_DAY;
     const first = fileOf('a.csv', 0, end);
     const before = prepare(HOME, [first]);

@@ -109,7 +109,7 @@ describe('capacity from discharges', () => {
       configurations: [{ ...only!, battery: { ...only!.battery, usableShare, moduleKWh, cutOff: 0.1 } }],
     });
     const codes = (system: System) =>
-      analyse(system, [simulatedStore(PLAIN)]).findings.map(({ code }) => code);
+      analyse(system, [simulatedStore({ ...PLAIN, days: 60 })]).findings.map(({ code }) => code);
     expect(codes(described(0.9, 5))).toContain('counted-twice');
     // Here the display runs over the usable part, so that nothing is taken off twice.
     expect(codes(described(0.9, 5 / 0.9))).not.toContain('counted-twice');

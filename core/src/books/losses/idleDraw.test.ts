@@ -56,7 +56,7 @@ describe('idle draw and conversion from the windows', () => {
     expect(figuresOf({ ...PLAIN, days: 6 })['losses.unexplained']!.status).toBe('insufficient');
   });
 
-  test('a step of the draw is dated, and each stretch has its own fit', () => {
+  longTest('a step of the draw is dated, and each stretch has its own fit', () => {
     const [before, after] = [simulatedStore(PLAIN), simulatedStore({ ...PLAIN, seed: 6, idleW: 75 })];
     const joined: SourceLog = {
       ...before,

@@ -4,6 +4,7 @@ import { prepare } from '../../passes/prepare.js';
 import { seededRandom } from '../../statistics/random.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
 import { likeWithLike, type ByWeather } from './likeWithLike.js';
+import { longTest } from '../../testing/long.js';
 
 const HOUR = 3_600_000;
 
@@ -47,7 +48,7 @@ describe('like with like', () => {
     expect(difference.low).toBeGreaterThan(1);
   });
 
-  test('the degrees are those that the home counts', async () => {
+  longTest('the degrees are those that the home counts', async () => {
     const { prepared, winter } = await twoYears(0);
     expect((likeWithLike(prepared, winter).weather as ByWeather).thresholdC).toBe(15.5);
     const system = { ...prepared.system, degreeDays: { heatingBaseC: 18 } };

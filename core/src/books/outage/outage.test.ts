@@ -6,6 +6,7 @@ import { seededRandom } from '../../statistics/random.js';
 import type { JournalNote } from '../../system/journal.js';
 import { reportOf, systemOf, TEN_KWH, testData, type Row } from '../../testing/logs.js';
 import { indicesOf } from './reliabilityIndices.js';
+import { longTest } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
 const home = systemOf(TEN_KWH);
@@ -245,32 +246,35 @@ describe('an outage inferred from a grid that never rests', () => {
     };
   }
 
-  test('is found from a quarter of an hour on by night, and none is invented in homes without any', () => {
-    const planted = [
-      [26, 15],
-      [100, 45],
-      [340, 240],
-      [700, 31 * 60],
-      [1200, 20],
-    ] as const;
-    let found = 0;
-    for (let seed = 1; seed <= 6; seed++) {
-      const { outages } = analyse(home, [simulated(seed, planted)]);
-      expect(outages.every(({ evidence }) => evidence === 'inferred')).toBe(true);
-      for (const [at, minutes] of planted)
-        if (
-          outages.some(
-            ({ from, hours }) =>
-              Math.abs(Date.parse(from) - Date.parse(START) - at * 3_600_000) <= 3_600_000 &&
-              Math.abs(hours * 60 - minutes) <= 60,
+  longTest(
+    'is found from a quarter of an hour on by night, and none is invented in homes without any',
+    () => {
+      const planted = [
+        [26, 15],
+        [100, 45],
+        [340, 240],
+        [700, 31 * 60],
+        [1200, 20],
+      ] as const;
+      let found = 0;
+      for (let seed = 1; seed <= 6; seed++) {
+        const { outages } = analyse(home, [simulated(seed, planted)]);
+        expect(outages.every(({ evidence }) => evidence === 'inferred')).toBe(true);
+        for (const [at, minutes] of planted)
+          if (
+            outages.some(
+              ({ from, hours }) =>
+                Math.abs(Date.parse(from) - Date.parse(START) - at * 3_600_000) <= 3_600_000 &&
+                Math.abs(hours * 60 - minutes) <= 60,
+            )
           )
-        )
-          found++;
-      expect(outages.length).toBeLessThanOrEqual(planted.length);
-      expect(analyse(home, [simulated(seed + 50, [])]).outages).toEqual([]);
-    }
-    expect(found).toBeGreaterThanOrEqual(0.9 * 6 * planted.length);
-  });
+            found++;
+        expect(outages.length).toBeLessThanOrEqual(planted.length);
+        expect(analyse(home, [simulated(seed + 50, [])]).outages).toEqual([]);
+      }
+      expect(found).toBeGreaterThanOrEqual(0.9 * 6 * planted.length);
+    },
+  );
 
   // Simulated homes with known truth: 5 outages of a quarter of an hour to 31 hours, or none.
   test('its count has an interval that holds the truth and says more than “none to all”', () => {

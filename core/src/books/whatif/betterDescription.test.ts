@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import type { SourceLog } from '../../model/log.js';
 import type { System } from '../../system/schema.js';
 import { HAND_HOME, hourlyLog, runnerOf } from '../../testing/handHome.js';
+import { longTest } from '../../testing/long.js';
 
 describe('a better description', () => {
   // 0.4 kW by day and night, a sun that fills the battery by day, served by night down to a floor.
@@ -57,7 +58,7 @@ describe('a better description', () => {
     expect(bare).toBeCloseTo(told, 6);
   });
 
-  test('names limits of charge and discharge that the log shows, where none are described', () => {
+  longTest('names limits of charge and discharge that the log shows, where none are described', () => {
     const [configuration] = withReserve(0.5).configurations!;
     const battery = { ...configuration!.battery };
     delete battery.maxChargeKW;

@@ -8,6 +8,7 @@ import { parseSystem } from '../../system/parse.js';
 import type { System } from '../../system/schema.js';
 import { parseScenario, type Change } from './scenarioFile.js';
 import { whatif } from './whatif.js';
+import { longTest } from '../../testing/long.js';
 
 describe('scenarios', () => {
   const log = simulatedStore({
@@ -101,11 +102,11 @@ describe('scenarios', () => {
   });
 
   // Simulated again with the change, as truth.
-  test.each([
-    ['another export limit', {}, { exportLimitKW: 1 }, { exportLimitKW: 1 }],
-    ['a battery of twice the size', {}, { battery: { modules: 2 } }, { capacityKWh: 20 }],
-    ['arrays half as large again', {}, { arraysScale: { all: 1.5 } }, { kWp: 7.5 }],
-  ] as const)('%s is told as the home simulated with it has it', (_, base, change, truth) => {
+  longTest.each([
+    ['another export limit', { exportLimitKW: 1 }, { exportLimitKW: 1 }],
+    ['a battery of twice the size', { battery: { modules: 2 } }, { capacityKWh: 20 }],
+    ['arrays half as large again', { arraysScale: { all: 1.5 } }, { kWp: 7.5 }],
+  ] as const)('%s is told as the home simulated with it has it', (_, change, truth) => {
     const home: SunTruth = {
       seed: 7,
       days: 150,
@@ -116,7 +117,6 @@ describe('scenarios', () => {
       exportLimitKW: null,
       hasGrid: true,
       capacityKWh: 10,
-      ...base,
     };
     const [before, after] = [simulatedSun(home), simulatedSun({ ...home, ...truth })];
     const flows = (one: typeof before) => {

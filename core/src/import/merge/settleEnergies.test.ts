@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals';
 import { settleEnergies } from './settleEnergies.js';
+import { longTest } from '../../testing/long.js';
 
 const DAY_MS = 86_400_000;
 
@@ -55,7 +56,7 @@ describe('settling totals', () => {
     expect(total(chosen.lumps)).toBeCloseTo(92_000, -4);
   });
 
-  test('of ten years of two-hourly rows takes no longer than writing them down some times over', () => {
+  longTest('of ten years of two-hourly rows takes no longer than writing them down some times over', () => {
     const years = Array.from({ length: 43_830 }, (_, i) => lump(i / 12, (i + 1) / 12, 100));
     const least = (work: () => void) =>
       Math.min(
