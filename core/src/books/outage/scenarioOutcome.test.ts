@@ -1,11 +1,11 @@
-import { describe, expect, test } from '@jest/globals';
+import { beforeAll, describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { prepare, rangeDataOf } from '../../passes/prepare.js';
 import { endMs, type SourceLog } from '../../model/log.js';
 import type { System } from '../../system/schema.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
 import { drawnOutages, ISLAND_HOME, simulatedIslands } from '../../testing/islands.js';
-import { isLong } from '../../testing/long.js';
+import { longTest } from '../../testing/long.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import { outagesView } from '../../views/outages.js';
 import { WHOLE_HOME, type Scenario } from './scenario.js';
@@ -217,9 +217,9 @@ describe('what another reserve would have cost', () => {
 });
 
 describe('outages of 7 minutes to 31 hours in simulated homes (with known truth)', () => {
-  // Every home has ten outages; the long checks go through all six.
-  const seeds = isLong ? [1, 2, 3, 4, 5, 6] : [5, 6];
-  const found = seeds.map((seed) => {
+  // Every home has ten outages.
+  const seeds = [1, 2, 3, 4, 5, 6];
+  const simulated = (seed: number) => {
     const truth = { seed, days: 200, stepSeconds: 300, outages: drawnOutages(seed, 200) };
     const courseOf = (hasVoltage: boolean) => {
       const { log, outages } = simulatedIslands({ ...truth, hasVoltage });
@@ -227,27 +227,34 @@ describe('outages of 7 minutes to 31 hours in simulated homes (with known truth)
       return { outages, course: outagesView(prepare(ISLAND_HOME, [log]), range) };
     };
     return { seen: courseOf(true), blind: courseOf(false) };
+  };
+  let found: readonly ReturnType<typeof simulated>[];
+  beforeAll(() => {
+    found = seeds.map(simulated);
   });
   const meets = (a: { fromMs: number; toMs: number }, b: { fromMs: number; toMs: number }) =>
     a.fromMs < b.toMs && b.fromMs < a.toMs;
 
-  test('are all found by the voltage; without it most of the longer ones are, and none is invented', () => {
-    let [long, inferred] = [0, 0];
-    for (const { seen, blind } of found) {
-      expect(seen.course.outages).toHaveLength(seen.outages.length);
-      for (const one of blind.course.outages) {
-        expect(one.evidence).toBe('inferred');
-        expect(blind.outages.some((real) => meets(real, one))).toBe(true);
+  longTest(
+    'are all found by the voltage; without it most of the longer ones are, and none is invented',
+    () => {
+      let [long, inferred] = [0, 0];
+      for (const { seen, blind } of found) {
+        expect(seen.course.outages).toHaveLength(seen.outages.length);
+        for (const one of blind.course.outages) {
+          expect(one.evidence).toBe('inferred');
+          expect(blind.outages.some((real) => meets(real, one))).toBe(true);
+        }
+        for (const real of blind.outages.filter(({ fromMs, toMs }) => toMs - fromMs > 5 * 3_600_000)) {
+          long++;
+          if (blind.course.outages.some((one) => meets(real, one))) inferred++;
+        }
       }
-      for (const real of blind.outages.filter(({ fromMs, toMs }) => toMs - fromMs > 5 * 3_600_000)) {
-        long++;
-        if (blind.course.outages.some((one) => meets(real, one))) inferred++;
-      }
-    }
-    expect(inferred / long).toBeGreaterThanOrEqual(0.85);
-  });
+      expect(inferred / long).toBeGreaterThanOrEqual(0.85);
+    },
+  );
 
-  test('what came lies in at least nine of ten within what the first minute let expect', () => {
+  longTest('what came lies in at least nine of ten within what the first minute let expect', () => {
     const all = found.flatMap(({ seen }) => seen.course.outages.map(({ expected }) => expected!));
     const told = all.filter(({ isHeld }) => isHeld !== null);
     const emptied = told.filter(({ end }) => end === 'empty');
@@ -261,7 +268,7 @@ describe('outages of 7 minutes to 31 hours in simulated homes (with known truth)
     expect(near.length / charges.length).toBeGreaterThanOrEqual(0.9);
   });
 
-  test('the moment the store ran empty is that of the simulation', () => {
+  longTest('the moment the store ran empty is that of the simulation', () => {
     for (const { seen } of found)
       for (const one of seen.course.outages) {
         const real = seen.outages.find((other) => meets(one, other))!;
