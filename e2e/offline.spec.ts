@@ -1,4 +1,5 @@
-import { expect, openDemo, test } from './fixtures.js';
+import { zip } from './corpusFiles.js';
+import { bringLogs, expect, openDemo, test } from './fixtures.js';
 
 test.use({ serviceWorkers: 'allow' });
 
@@ -32,6 +33,9 @@ test('with the server stopped every view opens and nothing is asked elsewhere', 
       timeout: 60_000,
     });
   }
+  // What reads an archive comes with the first of them, and is kept too.
+  await page.goto('/h/kauri-bend/sources');
+  await bringLogs(page, zip);
 });
 
 test('the application can be installed: it has a manifest with its icons', async ({ page, request }) => {

@@ -86,6 +86,14 @@ describe('a write that fails', () => {
   });
 });
 
+test.each([
+  'Failed to fetch dynamically imported module: http://127.0.0.1/assets/reader.js',
+  'error loading dynamically imported module: http://127.0.0.1/assets/reader.js',
+  'Importing a module script failed.',
+])('a part of the application that is not there is told in words, however a browser says it: %s', (said) => {
+  expect(failureText(new TypeError(said))).toMatch(/could not be fetched\. Reload the page/);
+});
+
 describe('rows that are damaged', () => {
   test('set one home aside with its files, and the others work', async () => {
     await fullHome();

@@ -12,5 +12,8 @@ export function failureText(error: unknown): string {
   const inner = String((error as { inner?: { name?: string } }).inner?.name);
   if (/quota/i.test(`${name} ${inner} ${message}`))
     return 'The browser’s storage is full. Nothing of this was stored and nothing was lost; remove a source you no longer need, or free space on the disk.';
+  // What reads archives and workbooks is fetched with the first of them.
+  if (/import(ed|ing) (a )?module/i.test(message))
+    return 'A part of the application that this needs could not be fetched. Reload the page and try again; nothing stored has changed.';
   return `It could not be stored (${message}). Nothing stored before has changed.`;
 }

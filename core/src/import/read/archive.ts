@@ -1,8 +1,8 @@
-import { configure, Uint8ArrayReader, Writer, ZipReader, type FileEntry } from '@zip.js/zip.js';
+import type { FileEntry } from '@zip.js/zip.js';
 import { InputError } from '../../model/problem.js';
 
-// The reader runs in a worker already, and a strict content policy forbids workers made of text.
-configure({ useWebWorkers: false });
+/** The reader of zip archives, which is fetched with the first of them: most logs come as text. */
+const zipReader = () => import('./zipReader.js');
 
 /** Bytes that may still be unpacked: one for a file and everything nested in it. */
 export interface Budget {
@@ -31,31 +31,6 @@ export function isBomb(unpacked: number, packed: number): boolean {
   return unpacked > RATIO_MATTERS_FROM && unpacked > MOST_RATIO * packed;
 }
 
-/** Takes bytes up to the size that the archive states, and no further. */
-class BoundedWriter extends Writer<Uint8Array> {
-  readonly #bytes: Uint8Array;
-  #at = 0;
-
-  constructor(size: number) {
-    super();
-    this.#bytes = new Uint8Array(size);
-  }
-
-  override writeUint8Array(chunk: Uint8Array): Promise<void> {
-    if (this.#at + chunk.length > this.#bytes.length)
-      return Promise.reject(new RangeError('It unpacks to more than it states.'));
-    this.#bytes.set(chunk, this.#at);
-    this.#at += chunk.length;
-    return Promise.resolve();
-  }
-
-  override getData(): Promise<Uint8Array> {
-    if (this.#at < this.#bytes.length)
-      return Promise.reject(new RangeError('It unpacks to less than it states.'));
-    return Promise.resolve(this.#bytes);
-  }
-}
-
 /**
  * The files of a zip archive, in its order; several may bear one name.
  * @throws InputError when it is damaged, or states more than may be unpacked
@@ -63,6 +38,7 @@ class BoundedWriter extends Writer<Uint8Array> {
  */
 export async function filesOf(where: string, bytes: Uint8Array, budget: Budget): Promise<ArchiveFile[]> {
   const refuse = (found: string, mend: string) => new InputError([{ where, found, mend }]);
+  const { Uint8ArrayReader, ZipReader } = await zipReader();
   let files: FileEntry[];
   try {
     const entries = await new ZipReader(new Uint8ArrayReader(bytes)).getEntries();
@@ -94,6 +70,7 @@ async function unpacked(where: string, file: FileEntry, budget: Budget): Promise
       'The files nested in this archive would unpack to more than can be held.',
       'Bring them one by one.',
     );
+  const { BoundedWriter } = await zipReader();
   try {
     return await file.getData(new BoundedWriter(file.uncompressedSize), { checkSignature: true });
   } catch {

@@ -188,16 +188,17 @@ describe('what is made to fill a machine is refused', () => {
     );
   });
 
-  test('cells of a hundred thousand spaces, in a moment', async () => {
+  test('cells of hundreds of thousands of spaces, without going over them again and again', async () => {
     const begin = performance.now();
-    const spaces = `${' '.repeat(100_000)}x`;
+    const spaces = `${' '.repeat(300_000)}x`;
     const { surveys } = await surveyFile(
       'a.csv',
       opened(`Time ${spaces},Load W\n2024-01-01 00:00${spaces},5\n${day(1).split('\n').slice(1).join('\n')}`),
       PLAIN_HOME,
     ).catch(() => ({ surveys: [] }));
     for (const { part, mapping } of surveys) await readPart(part, mapping, PLAIN_HOME);
-    expect(performance.now() - begin).toBeLessThan(1500);
+    // What goes over them once for each of them takes a minute.
+    expect(performance.now() - begin).toBeLessThan(15_000);
   });
 
   test('an archive without a log, and one that is damaged', async () => {

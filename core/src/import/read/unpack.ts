@@ -1,4 +1,3 @@
-import readSheets from 'read-excel-file/universal';
 import { InputError, problemText } from '../../model/problem.js';
 import { filesOf, isBomb, type ArchiveFile, type Budget } from './archive.js';
 import { asUtf8, encodingOf } from './encoding.js';
@@ -133,6 +132,8 @@ export function refused(name: string, error: InputError): LeftOut {
 }
 
 async function sheetsOf(name: string, bytes: Uint8Array): Promise<Unpacked> {
+  // As the reader of archives: fetched with the first workbook.
+  const { default: readSheets } = await import('read-excel-file/universal');
   try {
     const sheets = await readSheets(bytes.slice().buffer);
     const nameOf = (sheet: string) => (sheets.length > 1 ? `${name} › ${sheet}` : name);
