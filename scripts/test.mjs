@@ -68,8 +68,7 @@ async function lint() {
   await step('types', process.execPath, ['node_modules/typescript7/bin/tsc', '-b']);
 }
 
-async function tests() {
-  await step('build', 'npm', ['run', '-s', 'build']);
+async function unitTests() {
   const jest = [
     '--experimental-vm-modules',
     '--no-warnings',
@@ -80,8 +79,19 @@ async function tests() {
   await step('unit tests', process.execPath, jest, safely(unitCount));
   const count = isLong ? '5000' : '100';
   await step('spoilt files', process.execPath, ['--import', 'tsx', 'scripts/fuzz.ts', '1', count]);
+}
+
+async function browserTests() {
   const browser = ['playwright', 'test', '-c', 'e2e/playwright.config.ts'];
   await step('browser tests', 'npx', browser, safely(browserCount));
+}
+
+/** The long checks time what the browser does, so nothing else runs beside it then; the others share the processors. */
+async function tests() {
+  await step('build', 'npm', ['run', '-s', 'build']);
+  if (!isLong) return Promise.all([unitTests(), browserTests()]);
+  await unitTests();
+  await browserTests();
 }
 
 ensurePackages();
