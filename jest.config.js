@@ -10,6 +10,7 @@ export default {
     // How things look is tested in the browser.
     '\\.css$': '<rootDir>/jest.css.mjs',
   },
+  testEnvironment: '<rootDir>/jest.node.mjs',
   setupFiles: ['fake-indexeddb/auto'],
   testTimeout: 60000,
   maxWorkers: 2,

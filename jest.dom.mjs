@@ -1,4 +1,5 @@
 import { TestEnvironment } from 'jest-environment-jsdom';
+import { endStorages } from './jest.storages.mjs';
 
 const LACKING = [
   ...['TextEncoder', 'TextDecoder', 'structuredClone', 'Request', 'Response'],
@@ -21,5 +22,10 @@ export default class extends TestEnvironment {
       addEventListener: () => undefined,
       removeEventListener: () => undefined,
     });
+  }
+
+  async teardown() {
+    endStorages();
+    await super.teardown();
   }
 }
