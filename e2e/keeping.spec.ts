@@ -88,32 +88,28 @@ test('every member of an archive is told, and a file taken out comes back when i
   await expect(page.getByText('Taken out: it counts in no figure.')).toHaveCount(0);
 });
 
-test(
-  'two tabs show what the other writes, and never overwrite it',
-  { tag: '@smoke' },
-  async ({ page, context }) => {
-    await corpusHome(page);
-    await bringLogs(page, log);
-    await page.goto(homePath(page, 'system'));
-    const other = await context.newPage();
-    await other.goto(page.url());
-    await other.getByLabel('Name', { exact: true }).fill('Renamed home');
-    await other.getByRole('button', { name: 'Save the system' }).click();
-    await expect(other.getByText('Saved. The figures')).toBeVisible();
-    await expect(page.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
-    await page.getByLabel('Name', { exact: true }).fill('Mine');
-    await page.getByRole('button', { name: 'Save the system' }).click();
-    await expect(
-      page.getByText(/changed in another tab meanwhile\. What you typed is still here/),
-    ).toBeVisible();
-    await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Mine');
-    await expect(other.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
-    await other.goto('/?choose');
-    await other.getByRole('button', { name: 'remove …' }).click();
-    await other.getByRole('button', { name: 'Remove Renamed home' }).click();
-    await expect(page.getByText('This home is not in this browser')).toBeVisible();
-  },
-);
+test('two tabs show what the other writes, and never overwrite it', async ({ page, context }) => {
+  await corpusHome(page);
+  await bringLogs(page, log);
+  await page.goto(homePath(page, 'system'));
+  const other = await context.newPage();
+  await other.goto(page.url());
+  await other.getByLabel('Name', { exact: true }).fill('Renamed home');
+  await other.getByRole('button', { name: 'Save the system' }).click();
+  await expect(other.getByText('Saved. The figures')).toBeVisible();
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
+  await page.getByLabel('Name', { exact: true }).fill('Mine');
+  await page.getByRole('button', { name: 'Save the system' }).click();
+  await expect(
+    page.getByText(/changed in another tab meanwhile\. What you typed is still here/),
+  ).toBeVisible();
+  await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Mine');
+  await expect(other.getByRole('heading', { level: 1 })).toHaveText('System of Renamed home');
+  await other.goto('/?choose');
+  await other.getByRole('button', { name: 'remove …' }).click();
+  await other.getByRole('button', { name: 'Remove Renamed home' }).click();
+  await expect(page.getByText('This home is not in this browser')).toBeVisible();
+});
 
 test('a note that cannot be written is told, and what was typed is kept', async ({ page }) => {
   await corpusHome(page);

@@ -97,40 +97,39 @@ test('the account shows both sides, the flows, the periods beside the year befor
   await expect(page.getByRole('slider', { name: 'Time of day read out' })).toBeVisible();
 });
 
-test(
-  'a chart is saved as a picture with its title and range, a figure is copied with its interval',
-  { tag: '@smoke' },
-  async ({ page, context }) => {
-    await context.grantPermissions(['clipboard-read', 'clipboard-write']);
-    await openDemo(page, YEAR);
-    await page.keyboard.press('g');
-    await page.keyboard.press('l');
-    const fileOf = async (kind: string) => {
-      const download = page.waitForEvent('download');
-      await page.getByRole('button', { name: `Save “Round trip by month” as ${kind}` }).press('Enter');
-      const file = await download;
-      return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
-    };
-    const svg = await fileOf('SVG');
-    expect(svg.name).toBe('kauri-bend-round-trip-by-month.svg');
-    const text = svg.bytes.toString();
-    expect(text).toContain('Round trip by month');
-    expect(text).toContain('Kauri Bend, 1 January 2024 to 31 December 2024.');
-    // What it looks like goes along: nothing in it asks for a style sheet of the page.
-    expect(text).not.toMatch(/var\(|class=/);
-    const png = await fileOf('PNG');
-    expect(png.name).toBe('kauri-bend-round-trip-by-month.png');
-    expect([...png.bytes.subarray(1, 4)]).toEqual([...Buffer.from('PNG')]);
-    expect(png.bytes.length).toBeGreaterThan(5000);
-    await page.getByRole('button', { name: /^Round trip, full to full/ }).press('Enter');
-    const working = page.getByRole('region', { name: 'Working: Round trip, full to full' });
-    await working.getByRole('button', { name: 'copy' }).press('Enter');
-    await expect(working.getByRole('button', { name: 'copied' })).toBeVisible();
-    expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(
-      /^Kauri Bend, Round trip, full to full: \d\d\.\d % \(\d\d\.\d – \d\d\.\d\)$/,
-    );
-  },
-);
+test('a chart is saved as a picture with its title and range, a figure is copied with its interval', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await openDemo(page, YEAR);
+  await page.keyboard.press('g');
+  await page.keyboard.press('l');
+  const fileOf = async (kind: string) => {
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: `Save “Round trip by month” as ${kind}` }).press('Enter');
+    const file = await download;
+    return { name: file.suggestedFilename(), bytes: readFileSync(await file.path()) };
+  };
+  const svg = await fileOf('SVG');
+  expect(svg.name).toBe('kauri-bend-round-trip-by-month.svg');
+  const text = svg.bytes.toString();
+  expect(text).toContain('Round trip by month');
+  expect(text).toContain('Kauri Bend, 1 January 2024 to 31 December 2024.');
+  // What it looks like goes along: nothing in it asks for a style sheet of the page.
+  expect(text).not.toMatch(/var\(|class=/);
+  const png = await fileOf('PNG');
+  expect(png.name).toBe('kauri-bend-round-trip-by-month.png');
+  expect([...png.bytes.subarray(1, 4)]).toEqual([...Buffer.from('PNG')]);
+  expect(png.bytes.length).toBeGreaterThan(5000);
+  await page.getByRole('button', { name: /^Round trip, full to full/ }).press('Enter');
+  const working = page.getByRole('region', { name: 'Working: Round trip, full to full' });
+  await working.getByRole('button', { name: 'copy' }).press('Enter');
+  await expect(working.getByRole('button', { name: 'copied' })).toBeVisible();
+  expect(await page.evaluate(() => navigator.clipboard.readText())).toMatch(
+    /^Kauri Bend, Round trip, full to full: \d\d\.\d % \(\d\d\.\d – \d\d\.\d\)$/,
+  );
+});
 
 test('every chart of every view is saved as a picture, and shown as a table', async ({ page }) => {
   await openDemo(page, YEAR);

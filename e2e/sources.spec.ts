@@ -150,39 +150,35 @@ test('a workbook is read as its rows stand, in the worker and under the content 
   );
 });
 
-test(
-  'a turned sign is found with what would mend it; the correction lies over the log and is taken away again',
-  { tag: '@smoke' },
-  async ({ page }) => {
-    await corpusHome(page);
-    const list = series(Date.UTC(2024, 4, 3) - 3_600_000, 12, 5);
-    const path = join(folder, 'turned.csv');
-    const rows = list.map(
-      ({ ms, solar, load, grid, battery, soc }) =>
-        `${new Date(ms).toISOString()},${solar},${load},${-grid},${battery},${soc}`,
-    );
-    writeFileSync(path, `time,solar_w,load_w,grid_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
-    await bringLogs(page, path);
-    await expect(page.getByText(/It seems that grid has its sign the other way round/)).toBeVisible();
-    await expectAccessible(page);
-    await page.getByRole('button', { name: /^Apply: The grid power .* has its sign reversed/ }).click();
-    await expect(page.getByText('Nothing that could be mended was found.')).toBeVisible();
-    await page.getByRole('link', { name: 'Days', exact: true }).click();
-    await page.getByRole('grid').focus();
-    await page.keyboard.press('a');
-    // 22.1 kWh were bought; without the correction they would be exported.
-    await expect(page.locator('[data-figure="account.selfSufficiency.grid"]').first()).toContainText(
-      '85.0 %',
-    );
-    await page.getByRole('link', { name: 'Sources' }).click();
-    await page.getByRole('button', { name: /^Remove the correction/ }).click();
-    await expect(page.getByText(/It seems that grid has its sign the other way round/)).toBeVisible();
-    await page.getByRole('button', { name: /^Dismiss/ }).click();
-    await expect(page.getByText('1 dismissed.')).toBeVisible();
-    await page.reload();
-    await expect(page.getByText('1 dismissed.')).toBeVisible();
-  },
-);
+test('a turned sign is found with what would mend it; the correction lies over the log and is taken away again', async ({
+  page,
+}) => {
+  await corpusHome(page);
+  const list = series(Date.UTC(2024, 4, 3) - 3_600_000, 12, 5);
+  const path = join(folder, 'turned.csv');
+  const rows = list.map(
+    ({ ms, solar, load, grid, battery, soc }) =>
+      `${new Date(ms).toISOString()},${solar},${load},${-grid},${battery},${soc}`,
+  );
+  writeFileSync(path, `time,solar_w,load_w,grid_w,battery_w,soc_pct\n${rows.join('\n')}\n`);
+  await bringLogs(page, path);
+  await expect(page.getByText(/It seems that grid has its sign the other way round/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: /^Apply: The grid power .* has its sign reversed/ }).click();
+  await expect(page.getByText('Nothing that could be mended was found.')).toBeVisible();
+  await page.getByRole('link', { name: 'Days', exact: true }).click();
+  await page.getByRole('grid').focus();
+  await page.keyboard.press('a');
+  // 22.1 kWh were bought; without the correction they would be exported.
+  await expect(page.locator('[data-figure="account.selfSufficiency.grid"]').first()).toContainText('85.0 %');
+  await page.getByRole('link', { name: 'Sources' }).click();
+  await page.getByRole('button', { name: /^Remove the correction/ }).click();
+  await expect(page.getByText(/It seems that grid has its sign the other way round/)).toBeVisible();
+  await page.getByRole('button', { name: /^Dismiss/ }).click();
+  await expect(page.getByText('1 dismissed.')).toBeVisible();
+  await page.reload();
+  await expect(page.getByText('1 dismissed.')).toBeVisible();
+});
 
 test('a day is explained in two keystrokes; a stretch left out counts in no figure; notes are struck out', async ({
   page,

@@ -41,7 +41,7 @@ describe('tally book', () => {
     expect(figures['account.import']!.value).toBeGreaterThan(61.5);
   });
 
-  test('keeps the trials that were given, and its figures follow them', async () => {
+  longTest('keeps the trials that were given, and its figures follow them', async () => {
     const trial = file(
       'trial.json',
       JSON.stringify({

@@ -238,7 +238,7 @@ describe('a book', () => {
     }
   });
 
-  test('is a sound Data Package by the profile of the standard, which a spoilt one is not', async () => {
+  longTest('is a sound Data Package by the profile of the standard, which a spoilt one is not', async () => {
     const members = unzipSync((await saved()).bytes);
     const description = JSON.parse(strFromU8(members['datapackage.json']!)) as Record<string, unknown> & {
       resources: Record<string, unknown>[];
@@ -260,7 +260,7 @@ describe('a book', () => {
       expect(isSound(spoilt)).toBe(false);
   });
 
-  test('unpacks by the usual tool, and sha256sum finds every member as it was', async () => {
+  longTest('unpacks by the usual tool, and sha256sum finds every member as it was', async () => {
     const folder = await mkdtemp(join(tmpdir(), 'long-tally-book-'));
     try {
       await writeFile(join(folder, 'home.zip'), (await saved()).bytes);
@@ -284,7 +284,7 @@ describe('a book', () => {
     }
   });
 
-  test('saved before books held trials, scenarios and layouts opens without them', async () => {
+  longTest('saved before books held trials, scenarios and layouts opens without them', async () => {
     const members = unzipSync((await saved()).bytes);
     const later =
       /^(trials|scenarios|attachments)\/|^(trials|appliances|offers|report-layout|settings)\.json$/;

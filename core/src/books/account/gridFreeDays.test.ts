@@ -5,6 +5,7 @@ import { daysBetween } from '../../time/days.js';
 import { zoneOf } from '../../time/zone.js';
 import { powerSeries } from '../../views/powerSeries.js';
 import { rollOf } from '../../views/roll.js';
+import { longTest } from '../../testing/long.js';
 
 const START = '2024-01-01T00:00:00Z';
 const system = systemOf(TEN_KWH);
@@ -28,7 +29,7 @@ describe('grid-free days', () => {
     expect([beyond.value, beyond.low, beyond.high]).toEqual([30, 30, 30]);
   });
 
-  test('the limit is the home’s own where it states one', async () => {
+  longTest('the limit is the home’s own where it states one', async () => {
     const rows = days(40, 20);
     const strict = await reportOf({ ...system, gridFreeKWh: 0.2 }, rows, START, 3600);
     expect(strict.figures['account.gridFreeDays']!.value).toBe(0);

@@ -129,7 +129,7 @@ function heldIn(
   return tally;
 }
 
-test('flows, self-sufficiency and what a home saved are held at coarse steps', () => {
+longTest('flows, self-sufficiency and what a home saved are held at coarse steps', () => {
   const { held, all, missed } = heldIn(1, 60);
   expect([held, missed]).toEqual([all, []]);
 });

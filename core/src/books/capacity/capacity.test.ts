@@ -181,7 +181,7 @@ describe('fade', () => {
     },
   );
 
-  test('a season alone makes no rate: a year without its temperature gives none', () => {
+  longTest('a season alone makes no rate: a year without its temperature gives none', () => {
     const log = simulatedStore({ ...PLAIN, days: 365, season: 0.06 });
     const columns = new Map(log.columns);
     columns.delete('batteryTemp');
@@ -228,7 +228,7 @@ describe('a step of the capacity that no configuration explains', () => {
     expect(Math.abs(figures['capacity.now']!.value! - 5 * Math.sqrt(0.9))).toBeLessThan(0.1);
   });
 
-  test('fade is no step, and a module added is a configuration of its own', () => {
+  longTest('fade is no step, and a module added is a configuration of its own', () => {
     const fading = simulatedStore({ ...PLAIN, days: 730, fadeAYear: 0.04 });
     expect(analyse(STORE_HOME, [fading]).findings.map(({ code }) => code)).not.toContain('capacity-step');
     const logs = joined({ ...PLAIN, days: 150 }, { ...PLAIN, days: 150, seed: 9 }, 1.5);

@@ -168,7 +168,7 @@ describe('the inverter’s tare line', () => {
     expect(findings.find(({ code }) => code === 'inverter-idle')!.message).toMatch(/draws 70 W/);
   });
 
-  test('needs a load that varies and the meters on both sides', () => {
+  longTest('needs a load that varies and the meters on both sides', () => {
     const flat = analyse(STORE_HOME, [withDc(simulatedStore(PLAIN), true)]).figures['losses.idle.inverter']!;
     expect([flat.status, flat.reason]).toEqual(['insufficient', expect.stringMatching(/varying by 0 %/)]);
     expect(figuresOf(PLAIN)['losses.idle.inverter']!.status).toBe('not-measured');

@@ -55,7 +55,7 @@ describe('like with like', () => {
     expect((likeWithLike({ ...prepared, system }, winter).weather as ByWeather).thresholdC).toBe(18);
   });
 
-  test('without the year before, a temperature or enough spread it says what is missing', async () => {
+  longTest('without the year before, a temperature or enough spread it says what is missing', async () => {
     const { prepared } = await twoYears(0);
     const first = { fromMs: prepared.log.startMs, toMs: prepared.log.startMs + 60 * 24 * HOUR };
     expect(likeWithLike(prepared, first).weather).toEqual({

@@ -54,11 +54,14 @@ describe('solar that was not made', () => {
     );
   });
 
-  test('where nothing is clipped nothing is told of it, and a home that sells everything holds nothing back', () => {
-    const { figures } = figuresOf({ ...HOME, kWp: 5, ratingKW: 6 });
-    expect(figures['solar.clipped']!.value).toBe(0);
-    expect(figures['solar.heldBack']!.value).toBe(0);
-  });
+  longTest(
+    'where nothing is clipped nothing is told of it, and a home that sells everything holds nothing back',
+    () => {
+      const { figures } = figuresOf({ ...HOME, kWp: 5, ratingKW: 6 });
+      expect(figures['solar.clipped']!.value).toBe(0);
+      expect(figures['solar.heldBack']!.value).toBe(0);
+    },
+  );
 
   longTest('what a battery on the DC side took beyond the inverter is its gain', () => {
     const { figures, lost } = figuresOf({ ...HOME, coupling: 'dc', ratingKW: 3, capacityKWh: 20 });

@@ -8,6 +8,7 @@ import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import { homeStorage } from '../shared/homeStorage.js';
 import { parseTrialFile, type TrialFile } from './trialFile.js';
 import { trialRecords } from './trialRecords.js';
+import { longTest } from '../../testing/long.js';
 
 const log = simulatedStore({
   seed: 9,
@@ -39,16 +40,19 @@ const DRAWN = trial(
 );
 
 describe('trials that were run count in the other books', () => {
-  test('a drawdown by typed counters is an estimate of the capacity, and tells how many modules answer', () => {
-    const [record] = trialRecords([DRAWN], STORE_HOME);
-    // (7.2 kWh + 30 W × 8 h) ÷ 0.8
-    expect(record!.capacity!.wh).toBeCloseTo((7200 + 30 * 8) / 0.8, 6);
-    expect(record).toMatchObject({ isOffGrid: true, name: 'May drawdown', idle: null });
-    const { capacity, figures } = figuresWith([DRAWN]);
-    expect(capacity.filter(({ kind }) => kind === 'trial')).toHaveLength(1);
-    expect(figures['capacity.trial.modules']!.value).toBe(2);
-    expect(figuresWith([]).figures['capacity.trial.modules']!.value).toBeNull();
-  });
+  longTest(
+    'a drawdown by typed counters is an estimate of the capacity, and tells how many modules answer',
+    () => {
+      const [record] = trialRecords([DRAWN], STORE_HOME);
+      // (7.2 kWh + 30 W × 8 h) ÷ 0.8
+      expect(record!.capacity!.wh).toBeCloseTo((7200 + 30 * 8) / 0.8, 6);
+      expect(record).toMatchObject({ isOffGrid: true, name: 'May drawdown', idle: null });
+      const { capacity, figures } = figuresWith([DRAWN]);
+      expect(capacity.filter(({ kind }) => kind === 'trial')).toHaveLength(1);
+      expect(figures['capacity.trial.modules']!.value).toBe(2);
+      expect(figuresWith([]).figures['capacity.trial.modules']!.value).toBeNull();
+    },
+  );
 
   test('where the log holds the discharge of a trial the log leads, and the typed one is not counted twice', () => {
     const night = figuresWith([]).prepared.capacity.segments.find(

@@ -47,7 +47,7 @@ describe('another year', () => {
     tariffs: [{ from: '2020-01-01', import: [{ rate: 0.3 }], export: [{ rate: 0.1 }], taxShare: 0.2 }],
   };
 
-  test('of a change that changes nothing differs in nothing', () => {
+  longTest('of a change that changes nothing differs in nothing', () => {
     const { differences, reason } = anotherYearOf(priced, log, {});
     expect(reason).toBeNull();
     expect(Object.keys(differences)).toEqual([

@@ -6,6 +6,7 @@ import { HOUR_MS, rangeOf, runnerOf } from '../../testing/handHome.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
 import type { Change } from './scenarioFile.js';
 import { whatif } from './whatif.js';
+import { longTest } from '../../testing/long.js';
 
 describe('the runs of a range', () => {
   const log = simulatedStore({
@@ -155,35 +156,44 @@ describe('the runs of a range', () => {
   });
 });
 
-test('a range before the last change is modelled with what there was then, one over it by each stretch', () => {
-  const log = simulatedStore({
-    seed: 5,
-    days: 120,
-    stepSeconds: 900,
-    idleW: 30,
-    efficiency: 0.92,
-    socStep: 0.01,
-  });
-  const [before] = STORE_HOME.configurations!;
-  const from = new Date(log.startMs + 80 * 24 * HOUR_MS).toISOString();
-  // The log does not change: a second configuration that says there are twice as many modules is a wrong description.
-  const twice = { ...before!, from, battery: { ...before!.battery, modules: 2 * before!.battery!.modules! } };
-  const changed = prepare({ ...STORE_HOME, configurations: [before!, twice] }, [log]);
-  const plain = prepare(STORE_HOME, [log]);
-  const range = { fromMs: log.startMs, toMs: log.startMs + 80 * 24 * HOUR_MS };
-  const importOf = (prepared: typeof plain) =>
-    whatif(prepared, range, report(prepared, range).figures, {}).base.modelled['account.import']!.value!;
-  // The capacity is estimated with a little less of the log.
-  expect(Math.abs(importOf(changed) / importOf(plain) - 1)).toBeLessThan(0.02);
-  const { base } = whatif(changed, rangeOf(log), report(changed, rangeOf(log)).figures, {});
-  expect(base.errorsAsItWas).not.toBeNull();
-  // The life that is used is the sum of what each stretch takes, not their mean: it stays near the log's.
-  const damage = report(changed, rangeOf(log)).figures['wear.damage']!.value!;
-  expect(Math.abs(base.errorsAsItWas!['wear.damage']!)).toBeLessThan(0.25 * damage);
-  expect(whatif(plain, rangeOf(log), report(plain, rangeOf(log)).figures, {}).base.errorsAsItWas).toBeNull();
-});
+longTest(
+  'a range before the last change is modelled with what there was then, one over it by each stretch',
+  () => {
+    const log = simulatedStore({
+      seed: 5,
+      days: 120,
+      stepSeconds: 900,
+      idleW: 30,
+      efficiency: 0.92,
+      socStep: 0.01,
+    });
+    const [before] = STORE_HOME.configurations!;
+    const from = new Date(log.startMs + 80 * 24 * HOUR_MS).toISOString();
+    // The log does not change: a second configuration that says there are twice as many modules is a wrong description.
+    const twice = {
+      ...before!,
+      from,
+      battery: { ...before!.battery, modules: 2 * before!.battery!.modules! },
+    };
+    const changed = prepare({ ...STORE_HOME, configurations: [before!, twice] }, [log]);
+    const plain = prepare(STORE_HOME, [log]);
+    const range = { fromMs: log.startMs, toMs: log.startMs + 80 * 24 * HOUR_MS };
+    const importOf = (prepared: typeof plain) =>
+      whatif(prepared, range, report(prepared, range).figures, {}).base.modelled['account.import']!.value!;
+    // The capacity is estimated with a little less of the log.
+    expect(Math.abs(importOf(changed) / importOf(plain) - 1)).toBeLessThan(0.02);
+    const { base } = whatif(changed, rangeOf(log), report(changed, rangeOf(log)).figures, {});
+    expect(base.errorsAsItWas).not.toBeNull();
+    // The life that is used is the sum of what each stretch takes, not their mean: it stays near the log's.
+    const damage = report(changed, rangeOf(log)).figures['wear.damage']!.value!;
+    expect(Math.abs(base.errorsAsItWas!['wear.damage']!)).toBeLessThan(0.25 * damage);
+    expect(
+      whatif(plain, rangeOf(log), report(plain, rangeOf(log)).figures, {}).base.errorsAsItWas,
+    ).toBeNull();
+  },
+);
 
-test('a log by seconds begins its outages where its load is', () => {
+longTest('a log by seconds begins its outages where its load is', () => {
   const minutes = simulatedStore({
     ...{ seed: 31, days: 4, stepSeconds: 60, idleW: 30, efficiency: 0.92, socStep: 0.001 },
   });

@@ -55,7 +55,7 @@ describe('scenarios', () => {
     expect(priced(3000)).toMatchObject({ price: 3000, years: null, says: expect.stringMatching(/120 days/) });
   });
 
-  test('a range over a change of the system says that the model has the last one all along', () => {
+  longTest('a range over a change of the system says that the model has the last one all along', () => {
     const [before] = STORE_HOME.configurations!;
     const changed = { ...before!, from: new Date(log.startMs + 60 * 86_400_000).toISOString(), name: 'new' };
     const after = prepare({ ...system, configurations: [before!, changed] }, [log]);

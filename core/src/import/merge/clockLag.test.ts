@@ -4,6 +4,7 @@ import type { SourceLog } from '../../model/log.js';
 import { PLAIN_HOME, read } from '../../testing/logs.js';
 import { seededRandom } from '../../statistics/random.js';
 import { mergeSources } from './mergeSources.js';
+import { isLong } from '../../testing/long.js';
 
 const START = Date.UTC(2024, 4, 1);
 const MINUTES = 12 * 1440;
@@ -47,18 +48,22 @@ async function sourcesOf(slowMinutes: number): Promise<SourceLog[]> {
 }
 
 describe('a clock that is off by some minutes', () => {
-  test.each([
+  const LAGS = [
     [7, '7 min slow: its stamps are 7 min too early', 7],
     [-4, '4 min fast: its stamps are 4 min too late', -4],
     [22, '22 min slow: its stamps are 22 min too early', 22],
-  ])('by %d is found to the minute, with its direction', async (slow, words, byMinutes) => {
-    const report = analyse(PLAIN_HOME, await sourcesOf(slow));
-    const told = report.findings.find(({ code }) => code === 'clocks-differ')!;
-    expect(told.message).toContain(`Against clamp.csv the clock of meter.csv is ${words}`);
-    expect(told.proposal).toMatchObject({ kind: 'shift', source: 'meter.csv', byMs: byMinutes * 60_000 });
-    const mended = analyse(PLAIN_HOME, await sourcesOf(slow), undefined, [told.proposal!]);
-    expect(mended.findings.map(({ code }) => code)).not.toContain('clocks-differ');
-  });
+  ] as const;
+  test.each(isLong ? LAGS : LAGS.slice(0, 1))(
+    'by %d is found to the minute, with its direction',
+    async (slow, words, byMinutes) => {
+      const report = analyse(PLAIN_HOME, await sourcesOf(slow));
+      const told = report.findings.find(({ code }) => code === 'clocks-differ')!;
+      expect(told.message).toContain(`Against clamp.csv the clock of meter.csv is ${words}`);
+      expect(told.proposal).toMatchObject({ kind: 'shift', source: 'meter.csv', byMs: byMinutes * 60_000 });
+      const mended = analyse(PLAIN_HOME, await sourcesOf(slow), undefined, [told.proposal!]);
+      expect(mended.findings.map(({ code }) => code)).not.toContain('clocks-differ');
+    },
+  );
   test('is not seen in one that is right', async () => {
     const report = analyse(PLAIN_HOME, await sourcesOf(0));
     expect(report.findings.map(({ code }) => code)).not.toContain('clocks-differ');

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals';
 import { analyse } from '../../report/report.js';
 import { csvOf, read, valueOf } from '../../testing/logs.js';
 import { simulatedStore, STORE_HOME } from '../../testing/store.js';
+import { longTest } from '../../testing/long.js';
 
 // Invented data with known truth: the state of charge stands at the start of its interval, or one row late.
 const rowsOf = (stepSeconds: number, socStep: number, isLate: boolean) => {
@@ -37,7 +38,7 @@ describe('a state of charge', () => {
     }
   });
 
-  test('of the end is moved to where it belongs: the store is what it would be', async () => {
+  longTest('of the end is moved to where it belongs: the store is what it would be', async () => {
     const figures = async (isLate: boolean) =>
       analyse(STORE_HOME, [(await read(csvOf(rowsOf(900, 0.001, isLate), START, 900))).log]);
     const [start, end] = [await figures(false), await figures(true)];

@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals';
 import { surveyFile, readPart } from '../readLog.js';
 import { analyse } from '../../report/report.js';
+import type { Report } from '../../report/reportFormat.js';
 import type { SourceLog } from '../../model/log.js';
 import { bytesOf, logOf } from '../../testing/logs.js';
 import { SHAPES as OLDER } from '../../testing/corpus.js';
@@ -21,6 +22,19 @@ const ALL = [...OLDER, ...MORE_SHAPES];
 const SHAPES = isLong ? ALL : ALL.filter((_, i) => i % 4 === 0);
 const outcomes: string[] = [];
 
+const canonicals = new Map<string, Promise<Report>>();
+/** The report of the canonical log; shapes of as many days and the same step share it. */
+function canonicalOf(fromMs: number, list: readonly Interval[], stepMinutes: number): Promise<Report> {
+  const key = `${list.length} ${stepMinutes}`;
+  const kept =
+    canonicals.get(key) ??
+    logOf(list.map(rowOf), new Date(fromMs).toISOString(), stepMinutes * 60).then((log) =>
+      analyse(CORPUS_HOME, [log]),
+    );
+  canonicals.set(key, kept);
+  return kept;
+}
+
 describe('the corpus', () => {
   test.each(SHAPES.map((shape) => [shape.name, shape] as const))('%s', async (name, shape) => {
     // 3 May for the one ambiguous day: 03/05 and 05/03 are both days.
@@ -35,9 +49,7 @@ describe('the corpus', () => {
     outcomes.push(`${shape.asks.length === 0 ? 'read' : 'asked'} ${name}`);
     const logs: SourceLog[] = [];
     for (const { part, mapping } of surveys) logs.push((await readPart(part, mapping, CORPUS_HOME)).log);
-    const canonical = analyse(CORPUS_HOME, [
-      await logOf(list.map(rowOf), new Date(fromMs).toISOString(), shape.stepMinutes * 60),
-    ]);
+    const canonical = await canonicalOf(fromMs, list, shape.stepMinutes);
     const found = analyse(CORPUS_HOME, logs);
     for (const key of shape.keys) {
       const expected = canonical.figures[key]!.value!;
