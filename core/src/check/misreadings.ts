@@ -27,6 +27,7 @@ export interface Known {
 
 export const AS_READ: Misreading = { factors: {}, soc: 'soc' };
 
+const DAY_MS = 86_400_000;
 /** Beyond its rating by so much a flow is impossible, and not a short overload or a generous rating. */
 const OVER_LIMIT = 1.4;
 /** No house connection carries more. */
@@ -70,7 +71,14 @@ export function knownOf(
   // Where the place is not described, its longitude is that of its zone's winter time, within an hour or two.
   const zone = zoneOf(timeZone);
   const winter = Math.min(offsetAt(zone, Date.UTC(2024, 0, 15)), offsetAt(zone, Date.UTC(2024, 6, 15)));
-  const noonOf = (ms: number) => solarNoonUtc(ms, longitude ?? (15 * winter) / 3_600_000);
+  // Noon moves by half a minute a day at most, so one a day will do.
+  const noons = new Map<number, number>();
+  const noonOf = (ms: number) => {
+    const day = Math.floor(ms / DAY_MS);
+    const noon = noons.get(day) ?? solarNoonUtc(day * DAY_MS, longitude ?? (15 * winter) / 3_600_000);
+    noons.set(day, noon);
+    return noon;
+  };
   const halfNight = longitude === undefined ? NIGHT_H / 2 : NIGHT_H;
   return {
     hourly,
