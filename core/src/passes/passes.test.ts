@@ -3,7 +3,7 @@ import fc from 'fast-check';
 import { findGaps, gapsIn } from '../check/gaps.js';
 import { mergeSources } from '../import/merge/mergeSources.js';
 import { rollOf } from '../views/roll.js';
-import { prepare } from './prepare.js';
+import { prepare, rangeDataOf } from './prepare.js';
 import { cellAt, type Log } from '../model/log.js';
 import { configurationsOf } from '../system/configuration.js';
 import { logOf, systemOf, TEN_KWH, type Row } from '../testing/logs.js';
@@ -272,4 +272,25 @@ test('the stress of a range is that of its days, however many blocks of them wer
     }),
     { numRuns: 200 },
   );
+});
+
+test('what is made of a range is shared by all who ask for it, and made anew alike when others were looked at since', async () => {
+  const rows = Array.from({ length: 240 }, (_, i) => ({
+    load_w: 300 + i,
+    solar_w: 5 * i,
+    grid_w: 300 - 4 * i,
+  }));
+  const prepared = prepare(systemOf(TEN_KWH), [await logOf(rows, '2024-01-01T00:00:00Z', 3600)]);
+  const { startMs } = prepared.log;
+  const daysFrom = (day: number) => ({
+    fromMs: startMs + day * 86_400_000,
+    toMs: startMs + (day + 2) * 86_400_000,
+  });
+  const first = rangeDataOf(prepared, daysFrom(0));
+  expect(rangeDataOf(prepared, daysFrom(1))).not.toBe(first);
+  expect(rangeDataOf(prepared, daysFrom(0))).toBe(first);
+  for (const day of [2, 3, 4, 5]) rangeDataOf(prepared, daysFrom(day));
+  const anew = rangeDataOf(prepared, daysFrom(0));
+  expect(anew).not.toBe(first);
+  expect(anew).toEqual(first);
 });

@@ -198,8 +198,22 @@ export function concluded(given: HomeInputs, merged: Merged, samples: Samples): 
   };
 }
 
+/** Ranges that are kept: the one that is looked at, and those that its views ask for beside it. */
+const KEPT_RANGES = 4;
+
+/** What was made of the ranges asked for last: the views of one range share it, and all that was worked out from it. */
+const lastRanges = new WeakMap<Prepared, readonly RangeData[]>();
+
 /** What the books read of a range. */
 export function rangeDataOf(prepared: Prepared, range: Range): RangeData {
+  const kept = lastRanges.get(prepared) ?? [];
+  const known = kept.find(({ range: { fromMs, toMs } }) => fromMs === range.fromMs && toMs === range.toMs);
+  const data = known ?? madeOf(prepared, range);
+  lastRanges.set(prepared, [data, ...kept.filter((one) => one !== known)].slice(0, KEPT_RANGES));
+  return data;
+}
+
+function madeOf(prepared: Prepared, range: Range): RangeData {
   const { log, configurations, system } = prepared;
   const own = <K extends keyof Kept>(name: K) => sliced(name, prepared, range);
   const entries = own('entries');
