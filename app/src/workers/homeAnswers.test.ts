@@ -38,6 +38,7 @@ import { loadSources, storeSources } from '../db/sources.js';
 import { PUMP, sourceOf } from '../db/testing.js';
 import { MILL, millCsv } from '../testing/mill.js';
 import type { At, HomeWorker } from '../protocol.js';
+import { longTest } from '../../../core/src/testing/long.js';
 
 const comlink = await import('comlink');
 let offered: unknown;
@@ -149,7 +150,7 @@ describe('what the worker that holds the home answers of a range', () => {
       expect(answer).toEqual(NOTHING);
   });
 
-  test('of surplus, settings and a storm, or in words why not', async () => {
+  longTest('of surplus, settings and a storm, or in words why not', async () => {
     expect(await home.surplus(at, ...DATES)).toEqual({ surplus: surplusOf(prepared, range) });
     const settings = await home.settings(at, ...DATES, 6, 0.9);
     expect(settings).toEqual(
@@ -201,7 +202,7 @@ describe('what it answers of all of the home', () => {
     expect(coverage).not.toBeNull();
   });
 
-  test('a book that opens with the log, the reading and the description in it', async () => {
+  longTest('a book that opens with the log, the reading and the description in it', async () => {
     const { blob, name } = await home.book('mill', null);
     expect(name).toBe('Mill-Lane.book.zip');
     const bytes = await blob.arrayBuffer();

@@ -104,7 +104,12 @@ const reportLayout: ReportLayout = {
 };
 const picture = Uint8Array.of(0x89, 0x50, 0x4e, 0x47, 1, 2, 3);
 
-async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof prepare> }> {
+interface Saved {
+  readonly bytes: Uint8Array;
+  readonly prepared: ReturnType<typeof prepare>;
+}
+
+async function made(): Promise<Saved> {
   const read: { log: FileLog; path: string; fileName: string }[] = [];
   for (const [i, [fileName, bytes]] of FILES.entries())
     for (const log of await readFile(fileName, () => bytesOf(bytes), CORPUS_HOME))
@@ -152,6 +157,10 @@ async function saved(): Promise<{ bytes: Uint8Array; prepared: ReturnType<typeof
     chunks.push(chunk);
   return { bytes: new Uint8Array(Buffer.concat(chunks)), prepared };
 }
+
+let kept: Promise<Saved> | undefined;
+/** The home saved as a book, once for all tests. */
+const saved = () => (kept ??= made());
 
 const problemsOf = async (promise: Promise<unknown>) => {
   try {

@@ -72,7 +72,7 @@ describe('capacity from discharges', () => {
     },
   );
 
-  test('a discharge within a test of the journal is a trial, and the first one leads the health', () => {
+  longTest('a discharge within a test of the journal is a trial, and the first one leads the health', () => {
     const source = simulatedStore({ ...PLAIN, days: 300, fadeAYear: 0.03 });
     const plain = analyse(STORE_HOME, [source]);
     const runs = plain.capacity.filter(({ direction }) => direction === 'discharge');

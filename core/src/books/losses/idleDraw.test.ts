@@ -160,7 +160,7 @@ describe('the inverter’s tare line', () => {
     return { ...source, columns };
   };
 
-  test('is found within a watt though a trickle comes in beside it', () => {
+  longTest('is found within a watt though a trickle comes in beside it', () => {
     const { figures, findings } = analyse(STORE_HOME, [withDc(simulatedStore(PLAIN))]);
     const idle = figures['losses.idle.inverter']!;
     expect(Math.abs(idle.value! - 70)).toBeLessThan(1);
@@ -242,49 +242,52 @@ describe('what somebody else states', () => {
   });
 });
 
-test('a second, lean inverter does not read the draw of the first: each has its own line and its own data sheet', () => {
-  const of = (idleDc: number, startMs: number, seed: number) => {
-    const source = simulatedStore({ ...PLAIN, seed, days: 60 });
-    const [load, grid] = [source.columns.get('load')!.values, source.columns.get('grid')!.values];
-    const drawn = load.map((watts, i) =>
-      watts - grid[i]! + 0.001 > 0 ? (watts - grid[i]!) / 0.95 + idleDc : NaN,
-    );
-    const solar = source.columns.get('solar')!.values;
-    const values = drawn.map((watts, i) => (solar[i]! < 1 && watts > 0 ? watts : NaN));
-    return {
-      ...source,
-      name: `${startMs}.csv`,
-      startMs,
-      columns: new Map([...source.columns, ['batteryDc', { values, resolution: 1 }] as const]),
+longTest(
+  'a second, lean inverter does not read the draw of the first: each has its own line and its own data sheet',
+  () => {
+    const of = (idleDc: number, startMs: number, seed: number) => {
+      const source = simulatedStore({ ...PLAIN, seed, days: 60 });
+      const [load, grid] = [source.columns.get('load')!.values, source.columns.get('grid')!.values];
+      const drawn = load.map((watts, i) =>
+        watts - grid[i]! + 0.001 > 0 ? (watts - grid[i]!) / 0.95 + idleDc : NaN,
+      );
+      const solar = source.columns.get('solar')!.values;
+      const values = drawn.map((watts, i) => (solar[i]! < 1 && watts > 0 ? watts : NaN));
+      return {
+        ...source,
+        name: `${startMs}.csv`,
+        startMs,
+        columns: new Map([...source.columns, ['batteryDc', { values, resolution: 1 }] as const]),
+      };
     };
-  };
-  const change = Date.UTC(2023, 2, 2);
-  const [one] = STORE_HOME.configurations!;
-  const home: System = {
-    ...STORE_HOME,
-    configurations: [
-      { ...one!, name: 'two units', inverter: { statedIdleW: 400, units: 2 } },
-      { ...one!, from: new Date(change).toISOString(), name: 'one unit', inverter: { statedIdleW: 45 } },
-    ],
-  };
-  const sources = [of(460, Date.UTC(2023, 0, 1), 1), of(50, change, 2)];
-  const { figures } = analyse(home, sources);
-  const both = figures['losses.idle.inverter']!;
-  expect(both.value!).toBeGreaterThan(235);
-  expect(both.value!).toBeLessThan(275);
-  const feet = both.working.filter(({ label }) => label.startsWith('foot of the line ('));
-  expect(feet.map(({ label }) => label)).toEqual([
-    'foot of the line (two units)',
-    'foot of the line (one unit)',
-  ]);
-  expect(Math.abs(feet[0]!.value - 460)).toBeLessThan(15);
-  expect(Math.abs(feet[1]!.value - 50)).toBeLessThan(15);
-  const second = analyse(home, sources, { fromMs: change, toMs: change + 60 * 86_400_000 });
-  expect(Math.abs(second.figures['losses.idle.inverter']!.value! - 50)).toBeLessThan(15);
-  expect(second.findings.find(({ code }) => code === 'inverter-idle')!.message).toContain(
-    'The data sheet says 45 W',
-  );
-});
+    const change = Date.UTC(2023, 2, 2);
+    const [one] = STORE_HOME.configurations!;
+    const home: System = {
+      ...STORE_HOME,
+      configurations: [
+        { ...one!, name: 'two units', inverter: { statedIdleW: 400, units: 2 } },
+        { ...one!, from: new Date(change).toISOString(), name: 'one unit', inverter: { statedIdleW: 45 } },
+      ],
+    };
+    const sources = [of(460, Date.UTC(2023, 0, 1), 1), of(50, change, 2)];
+    const { figures } = analyse(home, sources);
+    const both = figures['losses.idle.inverter']!;
+    expect(both.value!).toBeGreaterThan(235);
+    expect(both.value!).toBeLessThan(275);
+    const feet = both.working.filter(({ label }) => label.startsWith('foot of the line ('));
+    expect(feet.map(({ label }) => label)).toEqual([
+      'foot of the line (two units)',
+      'foot of the line (one unit)',
+    ]);
+    expect(Math.abs(feet[0]!.value - 460)).toBeLessThan(15);
+    expect(Math.abs(feet[1]!.value - 50)).toBeLessThan(15);
+    const second = analyse(home, sources, { fromMs: change, toMs: change + 60 * 86_400_000 });
+    expect(Math.abs(second.figures['losses.idle.inverter']!.value! - 50)).toBeLessThan(15);
+    expect(second.findings.find(({ code }) => code === 'inverter-idle')!.message).toContain(
+      'The data sheet says 45 W',
+    );
+  },
+);
 
 describe('what a draw that never rests pays', () => {
   test('is the mean of the week; later entries override, windows run over midnight, weekends may differ', () => {
