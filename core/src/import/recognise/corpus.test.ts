@@ -4,10 +4,9 @@ import { analyse } from '../../report/report.js';
 import type { Report } from '../../report/reportFormat.js';
 import type { SourceLog } from '../../model/log.js';
 import { bytesOf, logOf } from '../../testing/logs.js';
-import { SHAPES as OLDER } from '../../testing/corpus.js';
+import { MORE_SHAPES, SHAPES as PLAIN } from '../../testing/corpus.js';
 import { CORPUS_HOME, series, type Interval } from '../../testing/shape.js';
 import { isLong } from '../../testing/long.js';
-import { MORE_SHAPES } from '../../testing/moreShapes.js';
 
 // Logs of invented shapes with known truth: the canonical log of the same series.
 const rowOf = ({ solar, load, grid, battery, soc }: Interval) => ({
@@ -17,7 +16,7 @@ const rowOf = ({ solar, load, grid, battery, soc }: Interval) => ({
   battery_w: battery,
   soc_pct: soc,
 });
-const ALL = [...OLDER, ...MORE_SHAPES];
+const ALL = [...PLAIN, ...MORE_SHAPES];
 /** Every eighth of them, where the long checks are not run. */
 const SHAPES = isLong ? ALL : ALL.filter((_, i) => i % 8 === 0);
 const outcomes: string[] = [];
