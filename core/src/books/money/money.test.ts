@@ -2,11 +2,8 @@ import { describe, expect, test } from '@jest/globals';
 import fc from 'fast-check';
 import { analyse } from '../../report/report.js';
 import type { System } from '../../system/schema.js';
-import { logOf, read, systemOf, TEN_KWH, testTable, type Row } from '../../testing/logs.js';
+import { logOf, systemOf, TEN_KWH, type Row } from '../../testing/logs.js';
 import { parseSystem } from '../../system/parse.js';
-import type { Figure } from '../../model/figure.js';
-import type { RangeData } from '../../passes/rangeData.js';
-import { discountedYears, paybackFan } from './payback.js';
 
 type Tariff = NonNullable<System['tariffs']>[number];
 
@@ -294,14 +291,6 @@ describe('payback', () => {
     expect(value(figures, 'payback').toFixed(1)).toBe('7.2');
   });
 
-  test('discounted by a textbook’s annuity: 1 000 a year at 5 % for 10 years is worth 7 721.73 (from memory)', () => {
-    expect(discountedYears(7721.73, 1000, 0.05, 0)).toBeCloseTo(10, 4);
-    expect(discountedYears(5000, 1000, 0, 0)).toBeCloseTo(5, 9);
-    // Prices that rise as later savings are discounted: each year's saving is worth the first one's.
-    expect(discountedYears(5000, 1030, 0.03, 0.03)).toBeCloseTo(5, 9);
-    expect(discountedYears(100_000, 1000, 0.05, 0)).toBe(Infinity);
-  });
-
   test('less than a year is told as its season’s, with a wide interval; without a price it says what is missing', async () => {
     const figures = await figuresOf(
       homeOf({ import: [{ rate: 0.3 }] }),
@@ -311,46 +300,6 @@ describe('payback', () => {
       /less than a year speaks for its season/,
     );
     expect(figures['money.payback']!.reason).toMatch(/cost is not described/);
-  });
-});
-
-describe('degree days', () => {
-  test('of the NOAA hourly normals of Seattle, against their sum day by day', async () => {
-    const celsius = [...testTable('seattle_hourly_normals.csv')[2]!];
-    const rows = celsius.map((outdoor_temp_c) => ({ load_w: 100, outdoor_temp_c })) as unknown as Row[];
-    const figures = await figuresOf(homeOf({}), rows, '2023-01-01T00:00:00Z');
-    let sum = 0;
-    for (let day = 0; day < celsius.length / 24; day++) {
-      const own = celsius.slice(day * 24, day * 24 + 24);
-      const mean = own.reduce((total, one) => total + one, 0) / own.length;
-      sum += Math.max(0, 15.5 - mean);
-    }
-    expect(figures['weather.heatingDegreeDays']!.value).toBeCloseTo(sum, 6);
-  });
-
-  test('come from the daily means of a weather service too', async () => {
-    const means = [12.5, 3, 18];
-    const text = `Date,Mean temperature (°C)\n${means.map((celsius, d) => `2023-01-0${d + 1},${celsius}`).join('\n')}\n`;
-    const load = `time,load_w\n${Array.from({ length: 72 }, (_, i) => `${new Date(Date.UTC(2023, 0, 1) + i * 3_600_000).toISOString()},400`).join('\n')}\n`;
-    const logs = await Promise.all([load, text].map((file) => read(file)));
-    const { figures } = analyse(
-      homeOf({}),
-      logs.map(({ log }) => log),
-    );
-    // By hand: 3 K and 12.5 K below 15.5 °C.
-    expect(figures['weather.heatingDegreeDays']!.value).toBeCloseTo(15.5, 9);
-  });
-
-  test('have the bases that the home states', async () => {
-    // Two days at 10 °C and one at 20 °C, by hand: below 18 °C 2 × 8 K, above 19 °C 1 K.
-    const rows = Array.from({ length: 72 }, (_, i) => ({
-      load_w: 100,
-      outdoor_temp_c: i < 48 ? 10 : 20,
-    })) as unknown as Row[];
-    const home = homeOf({}, 'UTC', { degreeDays: { heatingBaseC: 18, coolingBaseC: 19 } });
-    const figures = await figuresOf(home, rows, '2023-01-01T00:00:00Z');
-    expect(figures['weather.heatingDegreeDays']!.value).toBeCloseTo(16, 9);
-    expect(figures['weather.coolingDegreeDays']!.value).toBeCloseTo(1, 9);
   });
 });
 
@@ -367,42 +316,4 @@ test('a tariff that is wrong is told with its key', () => {
   );
   expect(() => parseSystem(file({ import: [{ rate: 0.3, months: [13] }] }), 's.json')).toThrow(/months\[0\]/);
   expect(() => parseSystem(file({ settleMonth: 0 }), 's.json')).toThrow(/settleMonth/);
-});
-
-describe('the balance of a system over the years', () => {
-  const START = Date.UTC(2022, 0, 1);
-  const dataOf = (price: object) =>
-    ({
-      range: { fromMs: START, toMs: Date.UTC(2024, 0, 1) },
-      log: { zone: 'UTC' },
-      configurations: [{ fromMs: START, installedMs: START, described: { price } }],
-    }) as unknown as RangeData;
-  const told = (value: number, low: number, high: number) =>
-    ({ value, low, high, unit: 'currency' }) as unknown as Figure;
-
-  test('10 000 paid and 1 380 a year are 7.2 years (common practice, no published source)', () => {
-    const fan = paybackFan(dataOf({ paid: 10_000 }), {
-      'money.savingPerYear': told(1380, 1200, 1500),
-      'money.paidBackShare': told(0.27, 0.25, 0.29),
-    })!;
-    const after = fan.points.findIndex(({ value }) => value >= 0);
-    const [a, b] = [fan.points[after - 1]!, fan.points[after]!];
-    expect(after - 1 + -a.value / (b.value - a.value)).toBeCloseTo(7.2, 1);
-    expect(fan.points[0]).toEqual({ atMs: START, value: -10_000, low: -10_000, high: -10_000 });
-    // Even the least saving pays it back within the drawing.
-    expect(fan.points.at(-1)!.low).toBeGreaterThanOrEqual(0);
-    expect(fan.today).toEqual({ atMs: Date.UTC(2024, 0, 1), value: -7300, low: -7500, high: -7100 });
-  });
-
-  test('ends after forty years where upkeep takes what is saved, and is nothing without a price', () => {
-    const figures = {
-      'money.savingPerYear': told(100, 50, 150),
-      'money.paidBackShare': told(0.01, 0, 0.02),
-    };
-    const fan = paybackFan(dataOf({ paid: 8000, incentives: 500, upkeepPerYear: 120 }), figures)!;
-    expect(fan.points).toHaveLength(41);
-    expect(fan.cost).toBe(7500);
-    expect(fan.points.at(-1)!.value).toBeLessThan(-7500);
-    expect(paybackFan(dataOf({}), figures)).toBeNull();
-  });
 });
