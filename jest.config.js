@@ -12,6 +12,7 @@ export default {
   },
   testEnvironment: '<rootDir>/jest.node.mjs',
   setupFiles: ['fake-indexeddb/auto'],
-  testTimeout: 60000,
+  // A machine at work on something else is slow, not wrong.
+  testTimeout: 240_000,
   maxWorkers: 2,
 };
