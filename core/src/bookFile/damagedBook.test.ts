@@ -18,7 +18,7 @@ const problemsOf = async (promise: Promise<unknown>) => {
   throw new Error('It was opened.');
 };
 
-describe('a book', () => {
+describe('a book that is not whole', () => {
   longTest('damaged in any one member is refused by its name, and salvaged without it', async () => {
     const { bytes } = await saved();
     const members = unzipSync(bytes);
@@ -55,7 +55,6 @@ describe('a book', () => {
   longTest(
     'spoilt in any way is refused in words or is the same, and what is saved of it is what it was',
     async () => {
-      // The long checks spoil 2000 of them.
       const { counts, bad } = await tryMany(20261126, 150, tryBook);
       expect(bad).toEqual([]);
       expect(counts.refused).toBeGreaterThan(120);

@@ -1,4 +1,10 @@
-import { kW, localIso, NET, net, PAIRS, pairs, type Shape, shape, text } from '../shape.js';
+import { type Interval, kW, localIso, NET, net, PAIRS, pairs, type Shape, shape, text } from '../shape.js';
+
+const kilowatts = ({ ms, solar, load, grid, battery, soc }: Interval) => [
+  localIso(ms),
+  ...[solar, load, grid, battery].map(kW),
+  soc,
+];
 
 /** Powers in many units and signs, and the charge beside them. */
 export const POWER_SHAPES: readonly Shape[] = [
@@ -6,14 +12,7 @@ export const POWER_SHAPES: readonly Shape[] = [
     'kilowatts',
     text({
       header: ['Time', 'Solar (kW)', 'Load (kW)', 'Grid (kW)', 'Battery (kW)', 'SOC'],
-      row: ({ ms, solar, load, grid, battery, soc }) => [
-        localIso(ms),
-        kW(solar),
-        kW(load),
-        kW(grid),
-        kW(battery),
-        soc,
-      ],
+      row: kilowatts,
     }),
   ),
   shape(
@@ -89,14 +88,7 @@ export const POWER_SHAPES: readonly Shape[] = [
     'kW named W',
     text({
       header: ['Time', ...NET],
-      row: ({ ms, solar, load, grid, battery, soc }) => [
-        localIso(ms),
-        kW(solar),
-        kW(load),
-        kW(grid),
-        kW(battery),
-        soc,
-      ],
+      row: kilowatts,
     }),
     { asks: NET.slice(0, 4).map((name) => `column:${name}`) },
   ),
